@@ -1,0 +1,38 @@
+import { RADIANS, type Vec2, type Vec3 } from './vec3';
+
+/**
+ * A pinhole camera. Camera frame: x right, y down, z away from the camera. The optical axis meets the
+ * picture's centre; phones crop and stabilise about it.
+ */
+export interface Camera {
+  /** Focal length in pixels. */
+  readonly focal: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Field of view across the picture's long side taken for phones when nothing better is known, degrees (ours). */
+export const DEFAULT_FIELD_OF_VIEW_DEG = 65;
+/** Standard uncertainty of the logarithm of the focal length before any measurement (ours: about 6 %). */
+export const LOG_FOCAL_SIGMA = 0.06;
+
+export function cameraFromFieldOfView(width: number, height: number, degrees = DEFAULT_FIELD_OF_VIEW_DEG): Camera {
+  return { focal: Math.max(width, height) / 2 / Math.tan((degrees * RADIANS) / 2), width, height };
+}
+
+/** Image of a point given in the camera frame; undefined behind the camera (nearer than a millimetre). */
+export function project(camera: Camera, p: Vec3): Vec2 | undefined {
+  if (!(p[2] > 1)) return undefined;
+  const k = camera.focal / p[2];
+  return [camera.width / 2 + k * p[0], camera.height / 2 + k * p[1]];
+}
+
+/** Direction in the camera frame, with z = 1, of the ray through a picture point. */
+export const ray = (camera: Camera, p: Vec2): Vec3 => [
+  (p[0] - camera.width / 2) / camera.focal,
+  (p[1] - camera.height / 2) / camera.focal,
+  1,
+];
+
+export const insidePicture = (camera: Camera, p: Vec2, margin = 0): boolean =>
+  p[0] >= margin && p[1] >= margin && p[0] <= camera.width - margin && p[1] <= camera.height - margin;

@@ -1,0 +1,22 @@
+import { fromRotationVector, type Mat3, multiply, rotate, rotateBack } from './rotation';
+import { add, subtract, type Vec3 } from './vec3';
+
+/** Rigid motion from an inner frame (an instrument) to an outer one (the camera): outer = rotation inner + translation. Millimetres. */
+export interface Pose {
+  readonly rotation: Mat3;
+  readonly translation: Vec3;
+}
+
+export const toOuter = (pose: Pose, inner: Vec3): Vec3 => add(rotate(pose.rotation, inner), pose.translation);
+export const toInner = (pose: Pose, outer: Vec3): Vec3 => rotateBack(pose.rotation, subtract(outer, pose.translation));
+
+/**
+ * The pose moved by a small step: first three numbers a rotation vector in radians about the inner frame's
+ * origin, in the outer frame's axes; last three a translation in millimetres.
+ */
+export function stepPose(pose: Pose, step: ArrayLike<number>, at = 0): Pose {
+  return {
+    rotation: multiply(fromRotationVector([step[at]!, step[at + 1]!, step[at + 2]!]), pose.rotation),
+    translation: add(pose.translation, [step[at + 3]!, step[at + 4]!, step[at + 5]!]),
+  };
+}

@@ -1,0 +1,62 @@
+/**
+ * Outline of a full-size violin's plate, low half, as (u, half-width) from the upper end over the upper
+ * corner, waist and lower corner to the lower end. u in mm from the bridge toward the scroll. Bouts of
+ * 168 / 112 / 208 mm, 195 mm above and 161 mm below the bridge (from memory, lutherie common practice);
+ * the curve between is ours.
+ */
+export type OutlinePoint = readonly [u: number, halfWidth: number];
+
+type Cubic = readonly [OutlinePoint, OutlinePoint, OutlinePoint, OutlinePoint];
+
+const CURVES: readonly Cubic[] = [
+  [[195, 0], [195, 30], [194, 48], [182, 62]],
+  [[182, 62], [171, 76], [158, 84], [143, 84]],
+  [[143, 84], [118, 84], [98, 77], [88, 74]],
+  [[88, 74], [82, 74], [78, 76], [73, 80]],
+  [[73, 80], [64, 70], [55, 56], [32, 56]],
+  [[32, 56], [10, 56], [-4, 72], [-9, 94]],
+  [[-9, 94], [-16, 89], [-22, 90], [-30, 94]],
+  [[-30, 94], [-42, 99], [-58, 104], [-78, 104]],
+  [[-78, 104], [-112, 104], [-140, 88], [-152, 58]],
+  [[-152, 58], [-159, 40], [-161, 20], [-161, 0]],
+];
+
+function along(curve: Cubic, t: number): OutlinePoint {
+  const k = 1 - t;
+  const f = (i: 0 | 1) =>
+    k * k * k * curve[0][i] + 3 * k * k * t * curve[1][i] + 3 * k * t * t * curve[2][i] + t * t * t * curve[3][i];
+  return [f(0), f(1)];
+}
+
+/** Points along the low half from the upper to the lower end, `perCurve` a curve. */
+export function halfOutline(perCurve = 6): OutlinePoint[] {
+  const points: OutlinePoint[] = [];
+  for (const curve of CURVES) {
+    for (let i = 0; i < perCurve; i++) points.push(along(curve, i / perCurve));
+  }
+  points.push([-161, 0]);
+  return points;
+}
+
+const TABLE = halfOutline(24);
+
+/** Half width of the plate at u by the outermost crossing; 0 beyond its ends. */
+export function halfWidthAt(u: number): number {
+  let widest = 0;
+  for (let i = 1; i < TABLE.length; i++) {
+    const [u0, w0] = TABLE[i - 1]!;
+    const [u1, w1] = TABLE[i]!;
+    if ((u - u0) * (u - u1) <= 0 && u0 !== u1) widest = Math.max(widest, w0 + ((w1 - w0) * (u - u0)) / (u1 - u0));
+  }
+  return widest;
+}
+
+/** Height of the arched top above the edge plane at (u, y), full-size violin; arching of 15 mm (from memory), shape ours. */
+export function archAt(u: number, y: number): number {
+  const half = halfWidthAt(u);
+  if (half <= 0) return 2;
+  const across = Math.min(1, Math.abs(y) / half);
+  const long = u > 17 ? (u - 17) / 178 : (17 - u) / 178;
+  const crown = 13 * (1 - Math.min(1, long) ** 2.6);
+  return 2 + crown * Math.cos((across * Math.PI) / 2) ** 1.5;
+}

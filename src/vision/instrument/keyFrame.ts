@@ -1,0 +1,137 @@
+import type { Camera } from '../../core/geometry/camera';
+import { project, ray } from '../../core/geometry/camera';
+import { type Pose, toInner, toOuter } from '../../core/geometry/pose';
+import { scale, type Vec2 } from '../../core/geometry/vec3';
+import type { InstrumentModel } from '../../core/instrument/landmarks';
+import { type Relief, renderDepth } from '../../core/instrument/relief';
+import { seededRandom } from '../../core/random';
+import type { GrayPatch, Rectangle } from '../image/gray';
+
+/** A frame with known pose, as points of the instrument with the brightness seen there: what other frames are laid against. */
+export interface KeyFrame {
+  readonly index: number;
+  readonly pose: Pose;
+  readonly count: number;
+  /** Instrument-frame places, x y z in turn. */
+  readonly points: Float32Array;
+  /** Normalised brightness of each point, one array a pyramid level. */
+  readonly values: readonly Float32Array[];
+  /** Block of 8 px of each point; a block that is covered is judged together. */
+  readonly blocks: Uint16Array;
+  readonly blockCount: number;
+}
+
+export interface BowInPicture {
+  readonly frog: Vec2;
+  readonly tip: Vec2;
+}
+
+const POINTS = 2200;
+/** Fret hand: from here to there along the strings (mm of a full-size violin) nothing is trusted. */
+const HAND_FROM = 150;
+const HAND_TO = 312;
+const HAND_HALF_WIDTH = 40;
+const BOW_BAND_MM = 26;
+const FROG_CIRCLE_MM = 85;
+
+/** Rectangle of the picture that holds the whole instrument, with a margin in pixels. */
+export function instrumentRegion(relief: Relief, pose: Pose, camera: Camera, margin: number): Rectangle {
+  let x0 = Number.POSITIVE_INFINITY;
+  let y0 = x0;
+  let x1 = -x0;
+  let y1 = -x0;
+  for (let i = 0; i < relief.vertices.length; i += 2) {
+    const p = project(camera, toOuter(pose, relief.vertices[i]!));
+    if (!p) continue;
+    x0 = Math.min(x0, p[0]);
+    y0 = Math.min(y0, p[1]);
+    x1 = Math.max(x1, p[0]);
+    y1 = Math.max(y1, p[1]);
+  }
+  return { x0: x0 - margin, y0: y0 - margin, x1: x1 + margin, y1: y1 + margin };
+}
+
+function samplePatch(patch: GrayPatch, x: number, y: number): number {
+  const u = x - 0.5 - patch.x0;
+  const v = y - 0.5 - patch.y0;
+  const i = Math.min(Math.max(Math.floor(u), 0), patch.width - 2);
+  const j = Math.min(Math.max(Math.floor(v), 0), patch.height - 2);
+  const fx = Math.min(Math.max(u - i, 0), 1);
+  const fy = Math.min(Math.max(v - j, 0), 1);
+  const at = j * patch.width + i;
+  const d = patch.data;
+  const top = d[at]! + (d[at + 1]! - d[at]!) * fx;
+  const low = d[at + patch.width]! + (d[at + patch.width + 1]! - d[at + patch.width]!) * fx;
+  return top + (low - top) * fy;
+}
+
+/**
+ * Chooses points of the instrument in a frame of known pose, more where brightness changes, none where the
+ * left hand, the bow or the bow hand would be taken for wood.
+ */
+export function makeKeyFrame(
+  index: number,
+  levels: readonly GrayPatch[],
+  pose: Pose,
+  camera: Camera,
+  model: InstrumentModel,
+  relief: Relief,
+  bow: BowInPicture | undefined,
+): KeyFrame {
+  const base = levels[0]!;
+  const map = renderDepth(relief, pose, camera);
+  const k = model.frame.scale;
+  const pxPerMm = camera.focal / pose.translation[2];
+  const candidates: { x: number; y: number; weight: number }[] = [];
+  let direction: Vec2 = [0, 0];
+  if (bow) {
+    const n = Math.hypot(bow.tip[0] - bow.frog[0], bow.tip[1] - bow.frog[1]) || 1;
+    direction = [(bow.tip[0] - bow.frog[0]) / n, (bow.tip[1] - bow.frog[1]) / n];
+  }
+  for (let j = 1; j < map.height - 1; j++) {
+    for (let i = 1; i < map.width - 1; i++) {
+      const depth = map.depth[j * map.width + i]!;
+      if (depth <= 0) continue;
+      const x = map.x0 + i + 0.5;
+      const y = map.y0 + j + 0.5;
+      const px = x - 0.5 - base.x0;
+      const py = y - 0.5 - base.y0;
+      if (px < 2 || py < 2 || px > base.width - 3 || py > base.height - 3) continue;
+      if (bow) {
+        const dx = x - bow.frog[0];
+        const dy = y - bow.frog[1];
+        if (Math.hypot(dx, dy) < FROG_CIRCLE_MM * k * pxPerMm) continue;
+        if (Math.abs(dx * direction[1] - dy * direction[0]) < BOW_BAND_MM * k * pxPerMm) continue;
+      }
+      const at = Math.round(py) * base.width + Math.round(px);
+      const gradient = Math.hypot(base.data[at + 1]! - base.data[at - 1]!, base.data[at + base.width]! - base.data[at - base.width]!) / 2;
+      const inner = toInner(pose, scale(ray(camera, [x, y]), depth));
+      if (inner[0] > HAND_FROM * k && inner[0] < HAND_TO * k && (Math.abs(inner[1]) < HAND_HALF_WIDTH * k || inner[0] > 200 * k)) continue;
+      candidates.push({ x, y, weight: gradient ** 0.7 });
+    }
+  }
+  const random = seededRandom(index + 1);
+  // Weighted choice without repeats: the largest of u^(1/w).
+  const chosen = candidates
+    .map((c) => ({ c, key: c.weight > 0 ? Math.log(random() + 1e-12) / c.weight : Number.NEGATIVE_INFINITY }))
+    .sort((a, b) => b.key - a.key)
+    .slice(0, POINTS)
+    .map(({ c }) => c);
+  const count = chosen.length;
+  const points = new Float32Array(3 * count);
+  const blocks = new Uint16Array(count);
+  const ids = new Map<number, number>();
+  const values = levels.map(() => new Float32Array(count));
+  chosen.forEach((c, n) => {
+    const depth = map.depth[Math.floor(c.y - map.y0) * map.width + Math.floor(c.x - map.x0)]!;
+    const inner = toInner(pose, scale(ray(camera, [c.x, c.y]), depth));
+    points.set(inner, 3 * n);
+    levels.forEach((level, l) => {
+      values[l]![n] = samplePatch(level, c.x / 2 ** l, c.y / 2 ** l);
+    });
+    const block = (Math.floor(c.y / 8) << 12) + Math.floor(c.x / 8);
+    if (!ids.has(block)) ids.set(block, ids.size);
+    blocks[n] = ids.get(block)!;
+  });
+  return { index, pose, count, points, values, blocks, blockCount: ids.size };
+}

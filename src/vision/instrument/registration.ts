@@ -1,0 +1,232 @@
+import type { Camera } from '../../core/geometry/camera';
+import { type Pose, stepPose } from '../../core/geometry/pose';
+import { choleskyFactor, choleskySolve } from '../../core/linalg/cholesky';
+import type { GrayPatch } from '../image/gray';
+import type { KeyFrame } from './keyFrame';
+
+export interface Registration {
+  readonly pose: Pose;
+  /** Correlation of seen and expected brightness over the points that are believed, -1..1. */
+  readonly correlation: number;
+  /** Share of the points in the picture that are believed, 0..1. */
+  readonly believed: number;
+}
+
+/** How far the pose may be from the prediction: radians and mm (ours, after trials: a violin held by a swaying player at 25 frames/s). */
+export const MOTION_SIGMA = { rotation: 0.01, sideways: 4, depth: 8 } as const;
+
+const STEPS = 8;
+/** Neighbouring pixels err alike: the share of points that count as independent. */
+const EFFECTIVE = 0.05;
+const TUKEY = 3;
+
+/**
+ * Lays key frames over a frame: Gauss-Newton over the six numbers of the pose and a gain and offset of
+ * brightness per key frame, from coarse to fine, with weights that ignore what is covered.
+ * `levels` are the frame's normalised pyramid; `predicted` the pose expected from the motion so far.
+ */
+export function register(
+  levels: readonly GrayPatch[],
+  keyFrames: readonly KeyFrame[],
+  camera: Camera,
+  predicted: Pose,
+  options: { looseness?: number; fromLevel?: number } = {},
+): Registration {
+  const loose = options.looseness ?? 1;
+  const total = keyFrames.reduce((n, k) => n + k.count, 0);
+  const residual = new Float32Array(total);
+  const jacobian = new Float32Array(6 * total);
+  const seen = new Float32Array(total);
+  const weight = new Float32Array(total);
+  const unknowns = 6 + 2 * keyFrames.length;
+  const gain = keyFrames.map(() => 1);
+  const offset = keyFrames.map(() => 0);
+  const priorWeight = [MOTION_SIGMA.rotation, MOTION_SIGMA.rotation, MOTION_SIGMA.rotation, MOTION_SIGMA.sideways, MOTION_SIGMA.sideways, MOTION_SIGMA.depth].map(
+    (s) => 1 / (s * loose) ** 2,
+  );
+  let pose = predicted;
+  const moved = new Float64Array(6);
+  let correlation = -1;
+  let believed = 0;
+
+  for (let level = Math.min(options.fromLevel ?? levels.length - 1, levels.length - 1); level >= 0; level--) {
+    const patch = levels[level]!;
+    const data = patch.data;
+    const shrink = 1 / 2 ** level;
+    const f = camera.focal * shrink;
+    const cx = (camera.width / 2) * shrink - 0.5 - patch.x0;
+    const cy = (camera.height / 2) * shrink - 0.5 - patch.y0;
+    const maxX = patch.width - 2;
+    const maxY = patch.height - 2;
+    let floor = level === levels.length - 1 ? 14 : 9;
+    for (let step = 0; step < STEPS; step++) {
+      const [r0, r1, r2, r3, r4, r5, r6, r7, r8] = pose.rotation;
+      const [t0, t1, t2] = pose.translation;
+      let at = 0;
+      // Hot loop: rotation, projection, bilinear value and gradient written out.
+      for (let k = 0; k < keyFrames.length; k++) {
+        const key = keyFrames[k]!;
+        const points = key.points;
+        const values = key.values[level]!;
+        const g = gain[k]!;
+        const o = offset[k]!;
+        for (let i = 0; i < key.count; i++, at++) {
+          const X = points[3 * i]!;
+          const Y = points[3 * i + 1]!;
+          const Z = points[3 * i + 2]!;
+          const qx = r0 * X + r1 * Y + r2 * Z;
+          const qy = r3 * X + r4 * Y + r5 * Z;
+          const qz = r6 * X + r7 * Y + r8 * Z;
+          const z = 1 / (qz + t2);
+          const x = (qx + t0) * z;
+          const y = (qy + t1) * z;
+          const u = cx + f * x;
+          const v = cy + f * y;
+          const iu = Math.floor(u);
+          const iv = Math.floor(v);
+          if (!(iu >= 1 && iv >= 1 && iu < maxX && iv < maxY)) {
+            residual[at] = Number.NaN;
+            continue;
+          }
+          const fu = u - iu;
+          const fv = v - iv;
+          const p = iv * patch.width + iu;
+          const a = data[p]!;
+          const b = data[p + 1]!;
+          const c = data[p + patch.width]!;
+          const d = data[p + patch.width + 1]!;
+          const top = a + (b - a) * fu;
+          const low = c + (d - c) * fu;
+          const value = top + (low - top) * fv;
+          const gu = (b - a) * (1 - fv) + (d - c) * fv;
+          const gv = low - top;
+          seen[at] = value;
+          residual[at] = value - g * values[i]! - o;
+          const fx = f * z * gu;
+          const fy = f * z * gv;
+          const fz = -(fx * x + fy * y);
+          const j = 6 * at;
+          jacobian[j] = fz * qy - fy * qz;
+          jacobian[j + 1] = fx * qz - fz * qx;
+          jacobian[j + 2] = fy * qx - fx * qy;
+          jacobian[j + 3] = fx;
+          jacobian[j + 4] = fy;
+          jacobian[j + 5] = fz;
+        }
+      }
+      // Robust weights: Tukey on a scale from the median, times the mean weight of the point's block.
+      const sizes: number[] = [];
+      for (let i = 0; i < total; i += 3) if (residual[i] === residual[i]) sizes.push(Math.abs(residual[i]!));
+      if (sizes.length < 30) return { pose: predicted, correlation: -1, believed: 0 };
+      sizes.sort((m, n) => m - n);
+      const scale = TUKEY * Math.max(floor, 1.48 * sizes[sizes.length >> 1]! + 1.5);
+      floor *= 0.8;
+      at = 0;
+      let inside = 0;
+      let trusted = 0;
+      for (const key of keyFrames) {
+        const sum = new Float32Array(key.blockCount);
+        const n = new Float32Array(key.blockCount);
+        for (let i = 0; i < key.count; i++) {
+          const e = residual[at + i]!;
+          let w = 0;
+          if (e === e) {
+            const q = e / scale;
+            if (q < 1 && q > -1) w = (1 - q * q) * (1 - q * q);
+            sum[key.blocks[i]!]! += w;
+            n[key.blocks[i]!]! += 1;
+            inside++;
+          }
+          weight[at + i] = w;
+        }
+        for (let i = 0; i < key.count; i++) {
+          const w = weight[at + i]!;
+          if (w > 0) {
+            const block = sum[key.blocks[i]!]! / n[key.blocks[i]!]!;
+            weight[at + i] = w * block;
+            trusted += w * block;
+          }
+        }
+        at += key.count;
+      }
+      believed = trusted / Math.max(1, inside);
+      const normal = new Float64Array(unknowns * unknowns);
+      const rhs = new Float64Array(unknowns);
+      const perSigma = EFFECTIVE / (scale / TUKEY) ** 2;
+      at = 0;
+      for (let k = 0; k < keyFrames.length; k++) {
+        const key = keyFrames[k]!;
+        const values = key.values[level]!;
+        const G = 6 + 2 * k;
+        let s00 = 0, s01 = 0, s02 = 0, s03 = 0, s04 = 0, s05 = 0, s11 = 0, s12 = 0, s13 = 0, s14 = 0, s15 = 0;
+        let s22 = 0, s23 = 0, s24 = 0, s25 = 0, s33 = 0, s34 = 0, s35 = 0, s44 = 0, s45 = 0, s55 = 0;
+        for (let i = 0; i < key.count; i++, at++) {
+          const w = weight[at]! * perSigma;
+          if (w === 0) continue;
+          const j = 6 * at;
+          const a = jacobian[j]!, b = jacobian[j + 1]!, c = jacobian[j + 2]!, d = jacobian[j + 3]!, e = jacobian[j + 4]!, h = jacobian[j + 5]!;
+          const r = residual[at]!;
+          const m = values[i]!;
+          s00 += w * a * a; s01 += w * a * b; s02 += w * a * c; s03 += w * a * d; s04 += w * a * e; s05 += w * a * h;
+          s11 += w * b * b; s12 += w * b * c; s13 += w * b * d; s14 += w * b * e; s15 += w * b * h;
+          s22 += w * c * c; s23 += w * c * d; s24 += w * c * e; s25 += w * c * h;
+          s33 += w * d * d; s34 += w * d * e; s35 += w * d * h; s44 += w * e * e; s45 += w * e * h; s55 += w * h * h;
+          const J = [a, b, c, d, e, h];
+          for (let q = 0; q < 6; q++) {
+            const wj = w * J[q]!;
+            rhs[q]! -= wj * r;
+            normal[q * unknowns + G]! -= wj * m;
+            normal[q * unknowns + G + 1]! -= wj;
+          }
+          normal[G * unknowns + G]! += w * m * m;
+          normal[G * unknowns + G + 1]! += w * m;
+          normal[(G + 1) * unknowns + G + 1]! += w;
+          rhs[G]! += w * m * r;
+          rhs[G + 1]! += w * r;
+        }
+        const block = [[s00, s01, s02, s03, s04, s05], [s01, s11, s12, s13, s14, s15], [s02, s12, s22, s23, s24, s25], [s03, s13, s23, s33, s34, s35], [s04, s14, s24, s34, s44, s45], [s05, s15, s25, s35, s45, s55]];
+        for (let q = 0; q < 6; q++) for (let s = 0; s < 6; s++) normal[q * unknowns + s]! += block[q]![s]!;
+        // A gain near 1 and a small offset are likelier than not.
+        normal[G * unknowns + G]! += 1 / 0.3 ** 2;
+        rhs[G]! += (1 - gain[k]!) / 0.3 ** 2;
+        normal[(G + 1) * unknowns + G + 1]! += 1 / 6 ** 2;
+        rhs[G + 1]! -= offset[k]! / 6 ** 2;
+      }
+      for (let q = 0; q < unknowns; q++) for (let s = 0; s < q; s++) normal[q * unknowns + s] = normal[s * unknowns + q]!;
+      for (let q = 0; q < 6; q++) {
+        normal[q * unknowns + q]! += priorWeight[q]!;
+        rhs[q]! -= priorWeight[q]! * moved[q]!;
+      }
+      let delta: Float64Array;
+      try {
+        delta = choleskySolve(choleskyFactor(normal, unknowns), unknowns, rhs);
+      } catch {
+        return { pose: predicted, correlation: -1, believed: 0 };
+      }
+      pose = stepPose(pose, delta);
+      for (let q = 0; q < 6; q++) moved[q]! += delta[q]!;
+      for (let k = 0; k < keyFrames.length; k++) {
+        gain[k]! += delta[6 + 2 * k]!;
+        offset[k]! += delta[7 + 2 * k]!;
+      }
+      const still = Math.hypot(delta[0]!, delta[1]!, delta[2]!) < 1e-5 * 2 ** level && Math.hypot(delta[3]!, delta[4]!, delta[5]!) < 0.01 * 2 ** level;
+      if (still && step > 1) break;
+    }
+    if (level === 0) {
+      let n = 0, sa = 0, sb = 0, saa = 0, sbb = 0, sab = 0;
+      let at = 0;
+      for (const key of keyFrames) {
+        const values = key.values[0]!;
+        for (let i = 0; i < key.count; i++, at++) {
+          const w = weight[at]!;
+          if (w <= 0.05) continue;
+          const a = seen[at]!;
+          const b = values[i]!;
+          n += w; sa += w * a; sb += w * b; saa += w * a * a; sbb += w * b * b; sab += w * a * b;
+        }
+      }
+      correlation = (sab - (sa * sb) / n) / Math.sqrt(Math.max(1e-9, (saa - (sa * sa) / n) * (sbb - (sb * sb) / n)));
+    }
+  }
+  return { pose, correlation, believed };
+}
