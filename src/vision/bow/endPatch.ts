@@ -1,0 +1,129 @@
+import type { Vec2 } from '../../core/geometry/vec3';
+import type { Frame } from '../film/frame';
+import { sampleLuma } from '../image/gray';
+import { RunningTemplate } from './runningTemplate';
+
+/** Samples to either side of the end along and across the bow, and how much bow they cover (mm). */
+const ALONG = 40;
+const ACROSS = 6;
+const REACH_ALONG_MM = 75;
+const REACH_ACROSS_MM = 22;
+const ROW = 2 * ALONG + 1;
+const SIZE = ROW * (2 * ACROSS + 1);
+
+/** Picture scale at an end of the bow, px per mm: along the bow (foreshortened) and across it. */
+export interface EndScale {
+  readonly along: number;
+  readonly across: number;
+}
+
+function cut(frame: Frame, centre: Vec2, u: Vec2, scale: EndScale, out: Float32Array): boolean {
+  const n: Vec2 = [-u[1], u[0]];
+  const da = (REACH_ALONG_MM / ALONG) * scale.along;
+  const db = (REACH_ACROSS_MM / ACROSS) * scale.across;
+  let i = 0;
+  let missing = 0;
+  for (let b = -ACROSS; b <= ACROSS; b++) {
+    const row = i;
+    let sum = 0;
+    for (let a = -ALONG; a <= ALONG; a++, i++) {
+      const v = sampleLuma(
+        frame.luma,
+        frame.width,
+        frame.height,
+        centre[0] + u[0] * a * da + n[0] * b * db,
+        centre[1] + u[1] * a * da + n[1] * b * db,
+      );
+      out[i] = v;
+      if (v !== v) missing++;
+      sum += v;
+    }
+    // Half the row's mean goes: what runs along the bow says nothing about how far along it we are.
+    const mean = sum / ROW;
+    for (let k = row; k < i; k++) out[k]! -= mean / 2;
+  }
+  return missing === 0;
+}
+
+/** Distance in mm of a sample from the end, along and across. */
+const alongOf = (i: number) => Math.abs((i % ROW) - ALONG) * (REACH_ALONG_MM / ALONG);
+const acrossOf = (i: number) => Math.abs(Math.floor(i / ROW) - ACROSS) * (REACH_ACROSS_MM / ACROSS);
+
+/** The look of one end of the bow along its line: what is searched to tell how far the bow has moved. */
+export class EndPatch {
+  private constructor(private readonly look: RunningTemplate) {}
+
+  /** Cuts the patch at an end of the hair; undefined when it does not lie wholly in the picture. */
+  static cut(frame: Frame, end: Vec2, direction: Vec2, scale: EndScale): EndPatch | undefined {
+    const values = new Float32Array(SIZE);
+    if (!cut(frame, end, direction, scale, values)) return undefined;
+    return new EndPatch(new RunningTemplate(values, (i) => 1 / (1 + (acrossOf(i) / 12) ** 2 + (alongOf(i) / 60) ** 2)));
+  }
+
+  learn(frame: Frame, end: Vec2, direction: Vec2, scale: EndScale): void {
+    const values = new Float32Array(SIZE);
+    if (cut(frame, end, direction, scale, values)) this.look.learn(values, SIZE);
+  }
+
+  /** Weighted correlation with the picture at a place, -1..1; NaN when it leaves the picture. */
+  private likeness(frame: Frame, centre: Vec2, direction: Vec2, scale: EndScale, here: Float32Array): number {
+    if (!cut(frame, centre, direction, scale, here)) return Number.NaN;
+    const { mean, weights } = this.look;
+    let sw = 0;
+    let sa = 0;
+    let sb = 0;
+    let saa = 0;
+    let sbb = 0;
+    let sab = 0;
+    for (let i = 0; i < SIZE; i++) {
+      const w = weights[i]!;
+      const x = here[i]!;
+      const y = mean[i]!;
+      sw += w;
+      sa += w * x;
+      sb += w * y;
+      saa += w * x * x;
+      sbb += w * y * y;
+      sab += w * x * y;
+    }
+    return (sab - (sa * sb) / sw) / Math.sqrt((saa - (sa * sa) / sw + 20 * sw) * (sbb - (sb * sb) / sw + 20 * sw));
+  }
+
+  /**
+   * Looks for this end along the bow's line, within `reach` px of the expected place. A best place at the
+   * border of the search, or one whose patch leaves the picture, is not trusted.
+   */
+  find(frame: Frame, expected: Vec2, direction: Vec2, scale: EndScale, reach: number): FoundEnd | undefined {
+    const step = Math.max(frame.width, frame.height) / 960;
+    const n = Math.round(reach / step);
+    const here = new Float32Array(SIZE);
+    const place = (at: number): Vec2 => [expected[0] + direction[0] * at, expected[1] + direction[1] * at];
+    const scores = new Float32Array(2 * n + 1).fill(Number.NaN);
+    const at = (i: number) => {
+      if (scores[i] !== scores[i]) scores[i] = this.likeness(frame, place((i - n) * step), direction, scale, here);
+      return scores[i]!;
+    };
+    let best = -1;
+    for (let i = 0; i < scores.length; i += 2) if (at(i) > (best < 0 ? -1 : scores[best]!)) best = i;
+    if (best < 2 || best > scores.length - 3) return undefined;
+    for (const i of [best - 1, best + 1]) if (at(i) > at(best)) best = i;
+    if (best < 1 || best > scores.length - 2) return undefined;
+    const l = at(best - 1);
+    const m = at(best);
+    const h = at(best + 1);
+    if (l !== l || h !== h) return undefined;
+    const bend = l - 2 * m + h;
+    const fine = bend < -1e-9 ? Math.max(-1, Math.min(1, (0.5 * (l - h)) / bend)) : 0;
+    // A second place nearly as good makes the first one doubtful.
+    let rival = -1;
+    for (let i = 0; i < scores.length; i++) if (Math.abs(i - best) * step > 8 * step && scores[i]! > rival) rival = scores[i]!;
+    return { point: place((best - n + fine) * step), score: m, clear: m - rival };
+  }
+}
+
+export interface FoundEnd {
+  readonly point: Vec2;
+  readonly score: number;
+  /** How much better than the next best place elsewhere. */
+  readonly clear: number;
+}

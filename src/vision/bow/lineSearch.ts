@@ -1,0 +1,197 @@
+import type { Vec2 } from '../../core/geometry/vec3';
+import { type BowStrip, STATIONS } from './bowStrip';
+import type { RunningTemplate } from './runningTemplate';
+
+/** Cross section of the bow at each station: `2 * half + 1` samples, `pitch` apart, the hair in the middle. */
+export interface BowTemplate {
+  readonly half: number;
+  readonly look: RunningTemplate;
+}
+
+/** Where the hair was found in a strip. */
+export interface FoundLine {
+  /** Sideways offset (px) from the strip's middle at its first and last station. */
+  readonly atFrog: number;
+  readonly atTip: number;
+  readonly sigmaFrog: number;
+  readonly sigmaTip: number;
+  /** Places of first and last station that were in the picture, moved onto the line. */
+  readonly a: Vec2;
+  readonly b: Vec2;
+  readonly score: number;
+  /** Share of the stations in the picture that carry the line. */
+  readonly support: number;
+}
+
+const GAPS = [0.9, 1, 1.12];
+
+/** Likeness of each station's cross section to the bow's at every sideways offset; NaN where it cannot be told. */
+function likeness(strip: BowStrip, template: BowTemplate, reach: number): Float32Array {
+  const width = 2 * strip.half + 1;
+  const out = new Float32Array(STATIONS * (2 * reach + 1));
+  const tw = 2 * template.half + 1;
+  const indices = GAPS.map((gap) => {
+    const list: { lo: number; f: number }[] = [];
+    for (let j = -template.half; j <= template.half; j++) {
+      const at = Math.min(Math.max(j / gap, -template.half), template.half - 1e-6) + template.half;
+      list.push({ lo: Math.floor(at), f: at - Math.floor(at) });
+    }
+    return list;
+  });
+  const t = new Float32Array(tw);
+  const w = new Float32Array(tw);
+  for (let k = 0; k < STATIONS; k++) {
+    out.fill(Number.NaN, k * (2 * reach + 1), (k + 1) * (2 * reach + 1));
+    for (const list of indices) {
+      let sw = 0;
+      let st = 0;
+      for (let j = 0; j < tw; j++) {
+        const { lo, f } = list[j]!;
+        const at = k * tw + lo;
+        t[j] = template.look.mean[at]! * (1 - f) + template.look.mean[at + 1]! * f;
+        w[j] = template.look.weights[at]! * (1 - f) + template.look.weights[at + 1]! * f;
+        sw += w[j]!;
+        st += w[j]! * t[j]!;
+      }
+      if (sw < 0.5) continue;
+      const mean = st / sw;
+      let stt = 0;
+      for (let j = 0; j < tw; j++) {
+        t[j]! -= mean;
+        stt += w[j]! * t[j]! * t[j]!;
+      }
+      for (let o = -reach; o <= reach; o++) {
+        const start = k * width + strip.half + o - template.half;
+        let sv = 0;
+        let svv = 0;
+        let stv = 0;
+        for (let j = 0; j < tw; j++) {
+          const v = strip.values[start + j]!;
+          const wj = w[j]!;
+          sv += wj * v;
+          svv += wj * v * v;
+          stv += wj * v * t[j]!;
+        }
+        // A flat patch of wall is like nothing: the added term keeps noise from looking like a bow.
+        const c = stv / Math.sqrt((stt + 20 * sw) * (svv - (sv * sv) / sw + 20 * sw));
+        const slot = k * (2 * reach + 1) + o + reach;
+        if (!(c <= out[slot]!)) out[slot] = c;
+      }
+    }
+  }
+  return out;
+}
+
+/**
+ * Finds the hair line in a strip: every station votes for the sideways offsets at which it looks like the bow,
+ * the two end offsets with the most votes win, then a robust fit through the stations' own peaks.
+ * `expected` says how far (px, 1 sigma) each end may be from the strip's middle.
+ */
+export function findLine(strip: BowStrip, template: BowTemplate, expected: { frog: number; tip: number }): FoundLine | undefined {
+  const reach = strip.half - template.half;
+  const span = 2 * reach + 1;
+  const like = likeness(strip, template, reach);
+  const usable: number[] = [];
+  for (let k = 0; k < STATIONS; k++) if (like[k * span + reach]! === like[k * span + reach]!) usable.push(k);
+  if (usable.length < 14) return undefined;
+  const share = (k: number) => k / (STATIONS - 1);
+
+  const vote = (o1: number, o2: number) => {
+    let sum = 0;
+    for (const k of usable) {
+      const o = Math.round(o1 + (o2 - o1) * share(k));
+      if (o < -reach || o > reach) continue;
+      const c = like[k * span + o + reach]!;
+      if (c > 0.25) sum += c * c;
+    }
+    const p1 = (o1 * strip.pitch) / expected.frog;
+    const p2 = (o2 * strip.pitch) / expected.tip;
+    return sum / usable.length - 0.01 * (p1 * p1 + p2 * p2);
+  };
+  let best = { o1: 0, o2: 0, v: Number.NEGATIVE_INFINITY };
+  const consider = (o1: number, o2: number) => {
+    const v = vote(o1, o2);
+    if (v > best.v) best = { o1, o2, v };
+  };
+  for (let o1 = -reach; o1 <= reach; o1 += 2) for (let o2 = -reach; o2 <= reach; o2 += 2) consider(o1, o2);
+  const { o1: c1, o2: c2 } = best;
+  for (let d1 = -2; d1 <= 2; d1++) for (let d2 = -2; d2 <= 2; d2++) consider(c1 + d1, c2 + d2);
+
+  // Own peak of every station near the winning line, to a fraction of a sample.
+  const peaks: { s: number; o: number; w: number }[] = [];
+  for (const k of usable) {
+    const line = best.o1 + (best.o2 - best.o1) * share(k);
+    let top = -1;
+    let at = Number.NaN;
+    for (let d = -4; d <= 4; d++) {
+      const o = Math.round(line) + d;
+      if (o <= -reach || o >= reach) continue;
+      const c = like[k * span + o + reach]!;
+      if (c > top) {
+        top = c;
+        at = o;
+      }
+    }
+    if (!(top > 0.35)) continue;
+    const l = like[k * span + at - 1 + reach]!;
+    const m = like[k * span + at + reach]!;
+    const h = like[k * span + at + 1 + reach]!;
+    const bend = l - 2 * m + h;
+    const fine = bend < -1e-6 ? Math.min(0.5, Math.max(-0.5, (0.5 * (l - h)) / bend)) : 0;
+    peaks.push({ s: share(k), o: at + fine, w: top * top });
+  }
+  if (peaks.length < 10) return undefined;
+  let o1 = best.o1;
+  let o2 = best.o2;
+  let scale = 1.5;
+  let info = [1, 0, 1];
+  for (let round = 0; round < 8; round++) {
+    let a11 = 1e-6;
+    let a12 = 0;
+    let a22 = 1e-6;
+    let b1 = 0;
+    let b2 = 0;
+    const sizes: number[] = [];
+    for (const p of peaks) {
+      const e = p.o - (o1 * (1 - p.s) + o2 * p.s);
+      sizes.push(Math.abs(e));
+      const w = p.w / (1 + (e / scale) ** 2) ** 2;
+      a11 += w * (1 - p.s) ** 2;
+      a12 += w * (1 - p.s) * p.s;
+      a22 += w * p.s * p.s;
+      b1 += w * (1 - p.s) * p.o;
+      b2 += w * p.s * p.o;
+    }
+    const det = a11 * a22 - a12 * a12;
+    o1 = (a22 * b1 - a12 * b2) / det;
+    o2 = (a11 * b2 - a12 * b1) / det;
+    sizes.sort((x, y) => x - y);
+    scale = Math.max(0.4, 1.48 * sizes[sizes.length >> 1]!);
+    info = [a22 / det, a12 / det, a11 / det];
+  }
+  const near = peaks.filter((p) => Math.abs(p.o - (o1 * (1 - p.s) + o2 * p.s)) < 2 * scale + 0.5);
+  const first = usable[0]!;
+  const last = usable[usable.length - 1]!;
+  const place = (k: number): Vec2 => {
+    const o = (o1 + (o2 - o1) * share(k)) * strip.pitch;
+    const p = strip.stations[k]!;
+    return [p[0] + strip.normal[0] * o, p[1] + strip.normal[1] * o];
+  };
+  const sd = scale * strip.pitch;
+  const mean = near.reduce((sum, p) => sum + Math.sqrt(p.w), 0) / Math.max(1, near.length);
+  // Neighbouring stations err alike: count one in three as independent.
+  const varianceAt = (k: number) => {
+    const s = share(k);
+    return 3 * sd * sd * ((1 - s) ** 2 * info[0]! - 2 * s * (1 - s) * info[1]! + s * s * info[2]!);
+  };
+  return {
+    atFrog: o1 * strip.pitch,
+    atTip: o2 * strip.pitch,
+    sigmaFrog: Math.sqrt(varianceAt(first)),
+    sigmaTip: Math.sqrt(varianceAt(last)),
+    a: place(first),
+    b: place(last),
+    score: mean * (near.length / usable.length),
+    support: near.length / usable.length,
+  };
+}
