@@ -1,0 +1,289 @@
+import { BandedCholesky, BandedMatrix } from '../linalg/bandedCholesky';
+import { choleskyFactor, choleskyInverse, choleskySolve } from '../linalg/cholesky';
+import { sectorOf } from '../instrument/strings';
+import type { BowState } from './bowState';
+import { type BowFrame, chooseStrings } from './chooseStrings';
+import { type BowContext, imageResiduals } from './residuals';
+import { stateOfVector, stateVector } from './solveFrame';
+
+/** Change of the second difference from frame to frame at 25 frames/s, 1 sigma: mm, degrees, degrees, share (ours, from recorded strokes). */
+const ROUGHNESS = [0.6, 0.5, 1.2, 0.006] as const;
+/** Deviation of a held level from the bridge's own, degrees, and how long one deviation lasts, seconds (ours). */
+const LEVEL_SPREAD = 3;
+const LEVEL_MEMORY = 0.4;
+/** A crossing passes between levels for about this long to either side, seconds (ours). */
+const CROSSING_REACH = 0.18;
+/** Constant over a clip, 1 sigma: bias of a string's level (degrees), hair length (share), frog and tip along the line (px at 960 across). */
+const LEVEL_BIAS = 1.5;
+const HAIR_BIAS = 0.015;
+const FROG_BIAS = 3;
+const TIP_BIAS = 1.5;
+/** Weak pull toward an ordinary stroke, so that an unseen number stays finite: mm about mid-strip, degrees. */
+const CONTACT_SIGMA = 25;
+const SKEW_SIGMA = 15;
+
+const STEP = [0.05, 0.02, 0.02, 1e-4] as const;
+
+export interface SmoothedBow {
+  readonly states: readonly BowState[];
+  readonly strings: readonly number[];
+  /** Posterior standard uncertainty from the picture's noise alone. */
+  readonly sigma: readonly BowState[];
+  /** Response of all states (4 a frame) to changes of the residuals (4 a frame): used to carry errors of the marks along. */
+  respond(change: Float64Array): Float64Array;
+  /** Share of frames whose own picture disagrees with the estimate by more than 4 sigma. */
+  readonly disagreement: number;
+}
+
+/**
+ * All frames together: measured line and ends, level of the played string, smooth motion and what stays the
+ * same over the clip, solved as one banded least-squares problem with a border; strings are put right by the
+ * sector the solution falls in, up to four rounds.
+ */
+export function smoothBow(context: BowContext, frames: readonly BowFrame[]): SmoothedBow {
+  const n = frames.length;
+  const { strings, states: first } = chooseStrings(context, frames);
+  const x = new Float64Array(4 * n);
+  fillStart(context, frames, strings, first, x);
+  const unit = Math.max(context.camera.width, context.camera.height) / 960;
+  const S = context.strings.length;
+  const G = S + 3;
+  const globals = new Float64Array(G);
+  let solved: ReturnType<typeof normalEquations> | undefined;
+
+  for (let round = 0; round < 4; round++) {
+    for (let iteration = 0; iteration < 6; iteration++) {
+      solved = normalEquations(context, frames, strings, x, globals, unit);
+      const move = solved.step;
+      let largest = 0;
+      for (let i = 0; i < 4 * n; i++) {
+        // Far from the solution a full step can overshoot in the angles.
+        const limit = i % 4 === 0 ? 20 : i % 4 === 3 ? 0.2 : 10;
+        const d = Math.max(-limit, Math.min(limit, move[i]!));
+        x[i]! += d;
+        largest = Math.max(largest, Math.abs(d) / limit);
+      }
+      for (let g = 0; g < G; g++) globals[g]! += solved.globalStep[g]!;
+      if (largest < 1e-4) break;
+    }
+    const sector = frames.map((_, i) => sectorOf(context.levels, x[4 * i + 2]!));
+    const calm = sector.map((_, i) => medianOf(sector.slice(Math.max(0, i - 2), i + 3)));
+    let changed = 0;
+    calm.forEach((s, i) => {
+      if (s !== strings[i]) {
+        // The same line through the neighbouring string: keep the bow in space, name the string anew.
+        strings[i] = s;
+        changed++;
+      }
+    });
+    if (changed === 0) break;
+  }
+  solved = normalEquations(context, frames, strings, x, globals, unit);
+  const final = solved;
+  const variance = final.variance();
+  const sigma = frames.map((_, i) => stateOfVector([0, 1, 2, 3].map((k) => Math.sqrt(Math.max(0, variance[4 * i + k]!)))));
+  return {
+    states: frames.map((_, i) => stateOfVector(x, 4 * i)),
+    strings,
+    sigma,
+    respond: final.respond,
+    disagreement: final.disagreement,
+  };
+}
+
+const medianOf = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
+
+/** First states by interpolation over frames that have none. */
+function fillStart(context: BowContext, frames: readonly BowFrame[], strings: readonly number[], first: readonly (BowState | undefined)[], x: Float64Array) {
+  const known = first.flatMap((s, i) => (s ? [i] : []));
+  for (let i = 0; i < frames.length; i++) {
+    const after = known.find((k) => k >= i);
+    const before = known.findLast((k) => k <= i);
+    const a = before === undefined ? undefined : first[before];
+    const b = after === undefined ? undefined : first[after];
+    const va = a ?? b ?? { contact: context.strings[0]!.nut[0] * 0.09, skew: 0, inclination: context.levels.natural[strings[i]!]!, position: 0.5 };
+    const vb = b ?? va;
+    const share = before !== undefined && after !== undefined && after > before ? (i - before) / (after - before) : 0;
+    const pa = stateVector(va);
+    const pb = stateVector(vb);
+    for (let k = 0; k < 4; k++) x[4 * i + k] = pa[k]! + (pb[k]! - pa[k]!) * share;
+  }
+}
+
+function normalEquations(context: BowContext, frames: readonly BowFrame[], strings: readonly number[], x: Float64Array, globals: Float64Array, unit: number) {
+  const n = frames.length;
+  const S = context.strings.length;
+  const G = S + 3;
+  const N = 4 * n;
+  const A = new BandedMatrix(N, Math.min(11, N - 1));
+  const rhs = new Float64Array(N);
+  const border = Array.from({ length: G }, () => new Float64Array(N));
+  const corner = new Float64Array(G * G);
+  const cornerRhs = new Float64Array(G);
+  const hair = context.hair * (1 + globals[S]!);
+  // Jacobian rows of the image residuals, kept for the response to changed marks: 4 x 4 a frame, already weighted.
+  const weighted = new Float64Array(16 * n);
+  let disagree = 0;
+  let seen = 0;
+
+  const r = new Float64Array(4);
+  const moved = new Float64Array(4);
+  const changes = crossingTimes(frames, strings);
+  for (let i = 0; i < n; i++) {
+    const frame = frames[i]!;
+    const string = strings[i]!;
+    const at = 4 * i;
+    const dt = frameStep(frames, i);
+    if (frame.pose && frame.sighting.line) {
+      const state = stateOfVector(x, at);
+      imageResiduals(context, frame.pose, frame.sighting, string, state, r, 0, hair);
+      const sf = frame.sighting.frog?.sigma;
+      const st = frame.sighting.tip?.sigma;
+      if (sf) r[2]! -= globals[S + 1]! / sf;
+      if (st) r[3]! -= globals[S + 2]! / st;
+      seen++;
+      if (Math.max(Math.abs(r[0]!), Math.abs(r[1]!)) > 4) disagree++;
+      const J = new Float64Array(16);
+      for (let k = 0; k < 4; k++) {
+        const v = stateVector(state);
+        v[k]! += STEP[k]!;
+        imageResiduals(context, frame.pose, frame.sighting, string, stateOfVector(v), moved, 0, hair);
+        if (sf) moved[2]! -= globals[S + 1]! / sf;
+        if (st) moved[3]! -= globals[S + 2]! / st;
+        for (let q = 0; q < 4; q++) J[4 * q + k] = (moved[q]! - r[q]!) / STEP[k]!;
+      }
+      imageResiduals(context, frame.pose, frame.sighting, string, state, moved, 0, hair * 1.0005);
+      const byHair = [0, 1, 2, 3].map((q) => {
+        const raw = moved[q]! - (q === 2 && sf ? globals[S + 1]! / sf : q === 3 && st ? globals[S + 2]! / st : 0);
+        return (raw - r[q]!) / 0.0005;
+      });
+      for (let q = 0; q < 4; q++) {
+        // Errors of neighbouring frames are alike: a frame counts for the part of 0.06 s it brings.
+        const w = Math.min(1, dt / 0.06) / (1 + (r[q]! / 3) ** 2);
+        for (let a = 0; a < 4; a++) {
+          const wj = w * J[4 * q + a]!;
+          weighted[16 * i + 4 * q + a] = wj;
+          if (wj === 0) continue;
+          rhs[at + a]! -= wj * r[q]!;
+          for (let b = 0; b <= a; b++) A.add(at + a, at + b, wj * J[4 * q + b]!);
+          border[S]![at + a]! += wj * byHair[q]!;
+          if (q === 2 && sf) border[S + 1]![at + a]! -= wj / sf;
+          if (q === 3 && st) border[S + 2]![at + a]! -= wj / st;
+        }
+        const local: [number, number][] = [[S, byHair[q]!]];
+        if (q === 2 && sf) local.push([S + 1, -1 / sf]);
+        if (q === 3 && st) local.push([S + 2, -1 / st]);
+        for (const [g, jg] of local) {
+          cornerRhs[g]! -= w * jg * r[q]!;
+          for (const [h, jh] of local) corner[g * G + h]! += w * jg * jh;
+        }
+      }
+    }
+    // Level of the played string, looser while the bow passes from one to the next.
+    const nearChange = changes.some((t) => Math.abs(t - frame.t) < CROSSING_REACH);
+    const levelWeight = (dt / LEVEL_MEMORY / LEVEL_SPREAD ** 2) * (nearChange ? 0.1 : 1);
+    const level = x[at + 2]! - context.levels.natural[string]! - globals[string]!;
+    A.add(at + 2, at + 2, levelWeight);
+    rhs[at + 2]! -= levelWeight * level;
+    border[string]![at + 2]! -= levelWeight;
+    corner[string * G + string]! += levelWeight;
+    cornerRhs[string]! += levelWeight * level;
+    // Ordinary strokes.
+    const weak = dt / 1;
+    const mid = context.strings[0]!.nut[0] * 0.09;
+    A.add(at, at, weak / CONTACT_SIGMA ** 2);
+    rhs[at]! -= (weak * (x[at]! - mid)) / CONTACT_SIGMA ** 2;
+    A.add(at + 1, at + 1, weak / SKEW_SIGMA ** 2);
+    rhs[at + 1]! -= (weak * x[at + 1]!) / SKEW_SIGMA ** 2;
+    A.add(at + 3, at + 3, weak / 0.5 ** 2);
+    rhs[at + 3]! -= (weak * (x[at + 3]! - 0.5)) / 0.5 ** 2;
+  }
+  // Smooth motion, allowing for uneven frame times.
+  for (let i = 1; i + 1 < n; i++) {
+    const h0 = Math.max(1e-3, frames[i]!.t - frames[i - 1]!.t);
+    const h1 = Math.max(1e-3, frames[i + 1]!.t - frames[i]!.t);
+    const mean = (h0 + h1) / 2;
+    const c0 = mean / h0;
+    const c2 = mean / h1;
+    const c1 = -(c0 + c2);
+    for (let k = 0; k < 4; k++) {
+      const w = 1 / (ROUGHNESS[k]! * (mean * 25) ** 1.5) ** 2;
+      const ids = [4 * (i - 1) + k, 4 * i + k, 4 * (i + 1) + k];
+      const c = [c0, c1, c2];
+      const value = c0 * x[ids[0]!]! + c1 * x[ids[1]!]! + c2 * x[ids[2]!]!;
+      for (let a = 0; a < 3; a++) {
+        rhs[ids[a]!]! -= w * c[a]! * value;
+        for (let b = 0; b <= a; b++) A.add(ids[a]!, ids[b]!, w * c[a]! * c[b]!);
+      }
+    }
+  }
+  const priors = [...Array.from({ length: S }, () => LEVEL_BIAS), HAIR_BIAS, FROG_BIAS * unit, TIP_BIAS * unit];
+  for (let g = 0; g < G; g++) {
+    corner[g * G + g]! += 1 / priors[g]! ** 2;
+    cornerRhs[g]! -= globals[g]! / priors[g]! ** 2;
+  }
+
+  const factor = new BandedCholesky(A);
+  const solvedBorder = border.map((column) => factor.solve(column));
+  const schur = Float64Array.from(corner);
+  for (let g = 0; g < G; g++) {
+    for (let h = 0; h < G; h++) {
+      let sum = 0;
+      for (let i = 0; i < N; i++) sum += border[g]![i]! * solvedBorder[h]![i]!;
+      schur[g * G + h]! -= sum;
+    }
+  }
+  const schurFactor = choleskyFactor(schur, G);
+  const solveAll = (b: Float64Array, bg: Float64Array) => {
+    const y = factor.solve(b);
+    const reduced = Float64Array.from(bg, (v, g) => {
+      let sum = v;
+      for (let i = 0; i < N; i++) sum -= border[g]![i]! * y[i]!;
+      return sum;
+    });
+    const dg = choleskySolve(schurFactor, G, reduced);
+    for (let g = 0; g < G; g++) {
+      const d = dg[g]!;
+      if (d !== 0) for (let i = 0; i < N; i++) y[i]! -= solvedBorder[g]![i]! * d;
+    }
+    return { y, dg };
+  };
+  const { y, dg } = solveAll(rhs, cornerRhs);
+  return {
+    step: y,
+    globalStep: dg,
+    disagreement: seen ? disagree / seen : 1,
+    variance: () => {
+      const band = factor.inverseBand();
+      const inverse = choleskyInverse(schurFactor, G);
+      return Float64Array.from({ length: N }, (_, i) => {
+        let v = band.get(i, i);
+        for (let g = 0; g < G; g++) for (let h = 0; h < G; h++) v += solvedBorder[g]![i]! * inverse[g * G + h]! * solvedBorder[h]![i]!;
+        return v;
+      });
+    },
+    respond: (change: Float64Array) => {
+      const b = new Float64Array(N);
+      for (let i = 0; i < n; i++) {
+        for (let q = 0; q < 4; q++) {
+          const c = change[4 * i + q]!;
+          if (c !== 0) for (let a = 0; a < 4; a++) b[4 * i + a]! -= weighted[16 * i + 4 * q + a]! * c;
+        }
+      }
+      return solveAll(b, new Float64Array(G)).y;
+    },
+  };
+}
+
+function frameStep(frames: readonly BowFrame[], i: number): number {
+  const a = frames[Math.max(0, i - 1)]!.t;
+  const b = frames[Math.min(frames.length - 1, i + 1)]!.t;
+  const spans = Math.min(frames.length - 1, i + 1) - Math.max(0, i - 1);
+  return spans > 0 ? Math.max(1e-3, (b - a) / spans) : 0.04;
+}
+
+function crossingTimes(frames: readonly BowFrame[], strings: readonly number[]): number[] {
+  const times: number[] = [];
+  for (let i = 1; i < frames.length; i++) if (strings[i] !== strings[i - 1]) times.push((frames[i]!.t + frames[i - 1]!.t) / 2);
+  return times;
+}

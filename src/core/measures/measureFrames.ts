@@ -1,0 +1,198 @@
+import { type BowContext, imageResiduals } from '../bow/residuals';
+import type { BowSighting } from '../bow/sighting';
+import { smoothBow } from '../bow/smoothBow';
+import type { Pose } from '../geometry/pose';
+import { rotate } from '../geometry/rotation';
+import { DEGREES, dot, type Vec2, type Vec3 } from '../geometry/vec3';
+import type { Dimensions } from '../instrument/dimensions';
+import { type Family, sideSign } from '../instrument/family';
+import type { MarksSolution } from '../instrument/solveMarks';
+import { levelMargin, stringLevels, stringLines } from '../instrument/strings';
+import { normal, seededRandom } from '../random';
+import type { FrameMeasures, Measured, Quantity } from './measures';
+import { drawAlternatives, poseOfDraw } from './posePerturbation';
+
+/** What was followed in one frame. */
+export interface TrackedFrame {
+  readonly index: number;
+  readonly t: number;
+  /** Absent where the instrument was lost. */
+  readonly pose: Pose | undefined;
+  /** 0 lost .. 1 sure. */
+  readonly quality: number;
+  readonly sighting: BowSighting;
+}
+
+export interface MeasuringInput {
+  readonly family: Family;
+  readonly dimensions: Dimensions;
+  readonly solution: MarksSolution;
+  readonly frames: readonly TrackedFrame[];
+  /** Direction up in the camera frame with its standard uncertainty in degrees; absent when unknown. */
+  readonly up?: { readonly direction: Vec3; readonly sigmaDeg: number } | undefined;
+}
+
+/** Beyond these (1 sigma) a number is not worth showing: absent instead (ours: about the width of a band). */
+const LIMIT = { skew: 8, inclination: 12, contact: 15, position: 0.12 } as const;
+/** A frame without a seen bow is carried by its neighbours for this long (seconds, ours); beyond that it is absent. */
+const BRIDGE_GAP = 0.12;
+const DRAWS = 24;
+/** Sideways zero of the hair in the template, pixels at 960 across: the mark's own error (ours). */
+const LINE_ZERO = 0.6;
+/** Tracking noise of the pose, as a shift of the whole instrument against the bow (px at 960; measured on synthetic clips). */
+const POSE_NOISE = 0.3;
+
+export function bowContextOf(input: Pick<MeasuringInput, 'family' | 'dimensions' | 'solution'>): BowContext {
+  const { solution, family, dimensions } = input;
+  return {
+    camera: solution.camera,
+    strings: stringLines(solution.model, family),
+    levels: stringLevels(solution.model, family),
+    hair: dimensions.hair,
+    side: sideSign(family),
+  };
+}
+
+/** From followed instrument and bow to numbers with uncertainty, frame by frame. Pure. */
+export function measureFrames(input: MeasuringInput): FrameMeasures[] {
+  const { solution, frames } = input;
+  if (frames.length < 3) return frames.map((f) => ({ frame: f.index, t: f.t, values: {} }));
+  const context = bowContextOf(input);
+  const smoothed = smoothBow(context, frames);
+  const n = frames.length;
+  const unit = Math.max(context.camera.width, context.camera.height) / 960;
+
+  // Errors shared by all frames: marks, focal length, shape, sideways zero. Their effect by linear response.
+  const systematic = new Float64Array(4 * n);
+  const random = seededRandom(11);
+  const nominal = new Float64Array(4 * n);
+  const altered = new Float64Array(4 * n);
+  frames.forEach((frame, i) => {
+    if (frame.pose && frame.sighting.line) imageResiduals(context, frame.pose, frame.sighting, smoothed.strings[i]!, smoothed.states[i]!, nominal, 4 * i);
+  });
+  for (const draw of drawAlternatives(solution, input.dimensions, DRAWS)) {
+    const strings = stringLines(draw.model, input.family);
+    const other: BowContext = { ...context, camera: draw.camera, strings };
+    const zeroFrog = normal(random) * LINE_ZERO * unit;
+    const zeroTip = normal(random) * LINE_ZERO * unit;
+    altered.fill(0);
+    frames.forEach((frame, i) => {
+      if (!frame.pose || !frame.sighting.line) return;
+      const pose = poseOfDraw(frame.pose, context.camera, solution.model, draw);
+      imageResiduals(other, pose, shiftLine(frame.sighting, zeroFrog, zeroTip), smoothed.strings[i]!, smoothed.states[i]!, altered, 4 * i);
+    });
+    for (let i = 0; i < 4 * n; i++) altered[i]! -= nominal[i]!;
+    const change = smoothed.respond(altered);
+    for (let i = 0; i < 4 * n; i++) systematic[i]! += (change[i]! * change[i]!) / DRAWS;
+  }
+
+  const sightingAge = ageOfSighting(frames);
+  const length = solution.model.stringLength;
+  const end = solution.model.fingerboardEndX;
+  const sideways = sensitivityToShift(context, frames, smoothed.states, smoothed.strings);
+  const u = (i: number, k: number, key: 'contact' | 'skew' | 'inclination' | 'position') =>
+    Math.sqrt(smoothed.sigma[i]![key] ** 2 + systematic[4 * i + k]! + (sideways[4 * i + k]! * POSE_NOISE * unit) ** 2);
+
+  return frames.map((frame, i): FrameMeasures => {
+    const values: Partial<Record<Quantity, Measured>> = {};
+    const set = (name: Quantity, value: number, sigma: number) => {
+      if (Number.isFinite(value) && Number.isFinite(sigma)) values[name] = { value, u: sigma };
+    };
+    let string: string | undefined;
+    if (frame.pose && sightingAge[i]! <= BRIDGE_GAP) {
+      const s = smoothed.states[i]!;
+      const index = smoothed.strings[i]!;
+      const [uc, us, ui, up] = [u(i, 0, 'contact'), u(i, 1, 'skew'), u(i, 2, 'inclination'), u(i, 3, 'position')];
+      if (us < LIMIT.skew) set('skew_deg', s.skew, us);
+      if (ui < LIMIT.inclination) {
+        string = context.strings[index]!.name;
+        set('inclination_deg', s.inclination, ui);
+        set('level_margin_deg', levelMargin(context.levels, index, s.inclination), ui);
+      }
+      if (uc < LIMIT.contact) {
+        set('contact_mm', s.contact, uc);
+        set('contact_fraction', s.contact / end, Math.hypot(uc, (s.contact / end) * 2) / end);
+        set('contact_beta', s.contact / length, Math.hypot(uc, (s.contact / length) * 3) / length);
+      }
+      if (up < LIMIT.position) set('bow_position', Math.min(1, Math.max(0, s.position)), up);
+      const speed = speedAt(frames, smoothed.states, i);
+      if (speed !== undefined && up < LIMIT.position) {
+        const span = speed.seconds;
+        const noise = (smoothed.sigma[i]!.position * Math.SQRT2 * context.hair) / Math.max(span, 0.1);
+        set('bow_speed_mm_s', speed.share * context.hair, Math.hypot(noise, Math.abs(speed.share) * context.hair * 0.02));
+      }
+    }
+    if (frame.pose && input.up) {
+      const up = input.up.direction;
+      const x = rotate(frame.pose.rotation, [1, 0, 0]);
+      const y = rotate(frame.pose.rotation, [0, 1, 0]);
+      const z = rotate(frame.pose.rotation, [0, 0, 1]);
+      const sigma = Math.hypot(input.up.sigmaDeg, poseTilt(solution));
+      set('instrument_pitch_deg', Math.asin(Math.max(-1, Math.min(1, dot(x, up)))) * DEGREES, sigma);
+      set('instrument_roll_deg', Math.atan2(dot(y, up), dot(z, up)) * DEGREES, sigma);
+    }
+    return { frame: frame.index, t: frame.t, ...(string ? { string } : {}), values };
+  });
+}
+
+/** Standard uncertainty of the solved direction of the instrument in the marked frame, degrees. */
+function poseTilt(solution: MarksSolution): number {
+  const n = solution.unknowns;
+  const variance = (solution.covariance[0]! + solution.covariance[n + 1]! + solution.covariance[2 * n + 2]!) / 3;
+  return Math.sqrt(variance) * DEGREES;
+}
+
+function shiftLine(sighting: BowSighting, frogPx: number, tipPx: number): BowSighting {
+  const line = sighting.line!;
+  const n = Math.hypot(line.b[0] - line.a[0], line.b[1] - line.a[1]) || 1;
+  const side: Vec2 = [-(line.b[1] - line.a[1]) / n, (line.b[0] - line.a[0]) / n];
+  return {
+    ...sighting,
+    line: {
+      ...line,
+      a: [line.a[0] + side[0] * frogPx, line.a[1] + side[1] * frogPx],
+      b: [line.b[0] + side[0] * tipPx, line.b[1] + side[1] * tipPx],
+    },
+  };
+}
+
+/** Change of each state number for a sideways shift of the whole line by one pixel, frame by frame. */
+function sensitivityToShift(context: BowContext, frames: readonly TrackedFrame[], states: ReturnType<typeof smoothBow>['states'], strings: readonly number[]): Float64Array {
+  const out = new Float64Array(4 * frames.length);
+  const base = [0, 0, 0, 0];
+  const moved = [0, 0, 0, 0];
+  frames.forEach((frame, i) => {
+    if (!frame.pose || !frame.sighting.line) return;
+    // Contact moves with the line; the angles hardly do.
+    const { sigmaA, sigmaB } = frame.sighting.line;
+    const state = states[i]!;
+    imageResiduals(context, frame.pose, frame.sighting, strings[i]!, state, base, 0);
+    imageResiduals(context, frame.pose, frame.sighting, strings[i]!, { ...state, contact: state.contact + 1 }, moved, 0);
+    const pxPerMm = (Math.abs((moved[0]! - base[0]!) * sigmaA) + Math.abs((moved[1]! - base[1]!) * sigmaB)) / 2;
+    if (pxPerMm > 0.05) out[4 * i] = 1 / pxPerMm;
+  });
+  return out;
+}
+
+function speedAt(frames: readonly TrackedFrame[], states: readonly { position: number }[], i: number): { share: number; seconds: number } | undefined {
+  const a = Math.max(0, i - 1);
+  const b = Math.min(frames.length - 1, i + 1);
+  const seconds = frames[b]!.t - frames[a]!.t;
+  return seconds > 0 ? { share: (states[b]!.position - states[a]!.position) / seconds, seconds } : undefined;
+}
+
+/** Seconds to the nearest frame in which the bow's line was seen. */
+function ageOfSighting(frames: readonly TrackedFrame[]): Float64Array {
+  const age = new Float64Array(frames.length).fill(Number.POSITIVE_INFINITY);
+  let last = Number.NEGATIVE_INFINITY;
+  frames.forEach((f, i) => {
+    if (f.sighting.line && f.pose) last = f.t;
+    age[i] = f.t - last;
+  });
+  last = Number.POSITIVE_INFINITY;
+  for (let i = frames.length - 1; i >= 0; i--) {
+    if (frames[i]!.sighting.line && frames[i]!.pose) last = frames[i]!.t;
+    age[i] = Math.min(age[i]!, last - frames[i]!.t);
+  }
+  return age;
+}
