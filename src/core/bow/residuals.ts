@@ -1,5 +1,6 @@
 import { type Camera, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
+import type { Vec2 } from '../geometry/vec3';
 import type { StringLevels, StringLine } from '../instrument/strings';
 import { type BowState, hairLine } from './bowState';
 import type { BowSighting } from './sighting';
@@ -11,7 +12,12 @@ export interface BowContext {
   readonly levels: StringLevels;
   readonly hair: number;
   readonly side: 1 | -1;
+  /** How far the seen length of the bow may differ from the expected one, as a share (1 sigma). */
+  readonly lengthSigma: number;
 }
+
+/** Error of the bow's seen length in one frame: hair length, ends taken a little inward, camera (share, ours). */
+export const LENGTH_SIGMA = 0.02;
 
 /** Players hold a level to about this (degrees, 1 sigma; ours, from measured playing in the reference samples' description). */
 export const LEVEL_SIGMA = 4;
@@ -22,8 +28,8 @@ export const SKEW_SIGMA = 12;
 export const IMAGE_RESIDUALS = 4;
 
 /**
- * Writes four residuals in sigmas: sideways at the two places of the line, frog and tip along it. What was
- * not seen gives 0. `hair` is the free length of hair in mm, `bias` shifts the ends along the line (px).
+ * Writes four residuals in sigmas: sideways at the two places of the line; along it, where the bow is (both
+ * ends weighted); and its length, where both ends were seen. What was not seen gives 0.
  */
 export function imageResiduals(
   context: BowContext,
@@ -33,13 +39,12 @@ export function imageResiduals(
   state: BowState,
   out: Float64Array | number[],
   at: number,
-  hair = context.hair,
 ): void {
   out[at] = 0;
   out[at + 1] = 0;
   out[at + 2] = 0;
   out[at + 3] = 0;
-  const ends = hairLine(state, context.strings[string]!, hair, context.side);
+  const ends = hairLine(state, context.strings[string]!, context.hair, context.side);
   const frog = project(context.camera, toOuter(pose, ends.frog));
   const tip = project(context.camera, toOuter(pose, ends.tip));
   if (!frog || !tip) {
@@ -56,10 +61,22 @@ export function imageResiduals(
     out[at] = ((line.a[0] - frog[0]) * -uy + (line.a[1] - frog[1]) * ux) / line.sigmaA;
     out[at + 1] = ((line.b[0] - frog[0]) * -uy + (line.b[1] - frog[1]) * ux) / line.sigmaB;
   }
+  const along = (model: Vec2, seen: Vec2) => (model[0] - seen[0]) * ux + (model[1] - seen[1]) * uy;
+  let weight = 0;
+  let sum = 0;
   if (sighting.frog) {
-    out[at + 2] = ((frog[0] - sighting.frog.point[0]) * ux + (frog[1] - sighting.frog.point[1]) * uy) / sighting.frog.sigma;
+    const w = 1 / sighting.frog.sigma ** 2;
+    weight += w;
+    sum += w * along(frog, sighting.frog.point);
   }
   if (sighting.tip) {
-    out[at + 3] = ((tip[0] - sighting.tip.point[0]) * ux + (tip[1] - sighting.tip.point[1]) * uy) / sighting.tip.sigma;
+    const w = 1 / sighting.tip.sigma ** 2;
+    weight += w;
+    sum += w * along(tip, sighting.tip.point);
+  }
+  if (weight > 0) out[at + 2] = sum / Math.sqrt(weight);
+  if (sighting.frog && sighting.tip) {
+    const difference = along(tip, sighting.tip.point) - along(frog, sighting.frog.point);
+    out[at + 3] = difference / Math.hypot(sighting.frog.sigma, sighting.tip.sigma, context.lengthSigma * n);
   }
 }

@@ -13,18 +13,25 @@ const LEVEL_SPREAD = 3;
 const LEVEL_MEMORY = 0.4;
 /** A crossing passes between levels for about this long to either side, seconds (ours). */
 const CROSSING_REACH = 0.18;
-/** Constant over a clip, 1 sigma: bias of a string's level (degrees), hair length (share), frog and tip along the line (px at 960 across). */
+/** Constant over a clip, 1 sigma: bias of a string's level (degrees). */
 const LEVEL_BIAS = 1.5;
-const HAIR_BIAS = 0.015;
-const FROG_BIAS = 3;
-const TIP_BIAS = 1.5;
+/**
+ * Error of the bow's seen length that lasts the whole clip (share, 1 sigma, ours). All frames together may not
+ * know the length better: where the bow lies nearly along the picture, a per cent of length is tens of degrees.
+ */
+const LASTING_LENGTH = 0.03;
 /** Weak pull toward an ordinary stroke, so that an unseen number stays finite: mm about mid-strip, degrees. */
 const CONTACT_SIGMA = 25;
 const SKEW_SIGMA = 15;
 
+/** Errors of the picture that last about so long count once (seconds, ours). */
+const FRAME_MEMORY = 0.06;
+
 const STEP = [0.05, 0.02, 0.02, 1e-4] as const;
 
 export interface SmoothedBow {
+  /** The context with which residuals were weighted. */
+  readonly context: BowContext;
   readonly states: readonly BowState[];
   readonly strings: readonly number[];
   /** Posterior standard uncertainty from the picture's noise alone. */
@@ -40,20 +47,20 @@ export interface SmoothedBow {
  * same over the clip, solved as one banded least-squares problem with a border; strings are put right by the
  * sector the solution falls in, up to four rounds.
  */
-export function smoothBow(context: BowContext, frames: readonly BowFrame[]): SmoothedBow {
+export function smoothBow(given: BowContext, frames: readonly BowFrame[]): SmoothedBow {
   const n = frames.length;
-  const { strings, states: first } = chooseStrings(context, frames);
+  const { strings, states: first } = chooseStrings(given, frames);
+  const duration = frames[n - 1]!.t - frames[0]!.t;
+  const context = { ...given, lengthSigma: LASTING_LENGTH * Math.sqrt(Math.max(1, duration / FRAME_MEMORY)) };
   const x = new Float64Array(4 * n);
   fillStart(context, frames, strings, first, x);
-  const unit = Math.max(context.camera.width, context.camera.height) / 960;
-  const S = context.strings.length;
-  const G = S + 3;
+  const G = context.strings.length;
   const globals = new Float64Array(G);
   let solved: ReturnType<typeof normalEquations> | undefined;
 
   for (let round = 0; round < 4; round++) {
     for (let iteration = 0; iteration < 6; iteration++) {
-      solved = normalEquations(context, frames, strings, x, globals, unit);
+      solved = normalEquations(context, frames, strings, x, globals);
       const move = solved.step;
       let largest = 0;
       for (let i = 0; i < 4 * n; i++) {
@@ -78,11 +85,12 @@ export function smoothBow(context: BowContext, frames: readonly BowFrame[]): Smo
     });
     if (changed === 0) break;
   }
-  solved = normalEquations(context, frames, strings, x, globals, unit);
+  solved = normalEquations(context, frames, strings, x, globals);
   const final = solved;
   const variance = final.variance();
   const sigma = frames.map((_, i) => stateOfVector([0, 1, 2, 3].map((k) => Math.sqrt(Math.max(0, variance[4 * i + k]!)))));
   return {
+    context,
     states: frames.map((_, i) => stateOfVector(x, 4 * i)),
     strings,
     sigma,
@@ -110,17 +118,15 @@ function fillStart(context: BowContext, frames: readonly BowFrame[], strings: re
   }
 }
 
-function normalEquations(context: BowContext, frames: readonly BowFrame[], strings: readonly number[], x: Float64Array, globals: Float64Array, unit: number) {
+function normalEquations(context: BowContext, frames: readonly BowFrame[], strings: readonly number[], x: Float64Array, globals: Float64Array) {
   const n = frames.length;
-  const S = context.strings.length;
-  const G = S + 3;
+  const G = context.strings.length;
   const N = 4 * n;
   const A = new BandedMatrix(N, Math.min(11, N - 1));
   const rhs = new Float64Array(N);
   const border = Array.from({ length: G }, () => new Float64Array(N));
   const corner = new Float64Array(G * G);
   const cornerRhs = new Float64Array(G);
-  const hair = context.hair * (1 + globals[S]!);
   // Jacobian rows of the image residuals, kept for the response to changed marks: 4 x 4 a frame, already weighted.
   const weighted = new Float64Array(16 * n);
   let disagree = 0;
@@ -136,46 +142,25 @@ function normalEquations(context: BowContext, frames: readonly BowFrame[], strin
     const dt = frameStep(frames, i);
     if (frame.pose && frame.sighting.line) {
       const state = stateOfVector(x, at);
-      imageResiduals(context, frame.pose, frame.sighting, string, state, r, 0, hair);
-      const sf = frame.sighting.frog?.sigma;
-      const st = frame.sighting.tip?.sigma;
-      if (sf) r[2]! -= globals[S + 1]! / sf;
-      if (st) r[3]! -= globals[S + 2]! / st;
+      imageResiduals(context, frame.pose, frame.sighting, string, state, r, 0);
       seen++;
       if (Math.max(Math.abs(r[0]!), Math.abs(r[1]!)) > 4) disagree++;
       const J = new Float64Array(16);
       for (let k = 0; k < 4; k++) {
         const v = stateVector(state);
         v[k]! += STEP[k]!;
-        imageResiduals(context, frame.pose, frame.sighting, string, stateOfVector(v), moved, 0, hair);
-        if (sf) moved[2]! -= globals[S + 1]! / sf;
-        if (st) moved[3]! -= globals[S + 2]! / st;
+        imageResiduals(context, frame.pose, frame.sighting, string, stateOfVector(v), moved, 0);
         for (let q = 0; q < 4; q++) J[4 * q + k] = (moved[q]! - r[q]!) / STEP[k]!;
       }
-      imageResiduals(context, frame.pose, frame.sighting, string, state, moved, 0, hair * 1.0005);
-      const byHair = [0, 1, 2, 3].map((q) => {
-        const raw = moved[q]! - (q === 2 && sf ? globals[S + 1]! / sf : q === 3 && st ? globals[S + 2]! / st : 0);
-        return (raw - r[q]!) / 0.0005;
-      });
       for (let q = 0; q < 4; q++) {
-        // Errors of neighbouring frames are alike: a frame counts for the part of 0.06 s it brings.
-        const w = Math.min(1, dt / 0.06) / (1 + (r[q]! / 3) ** 2);
+        // Errors of neighbouring frames are alike: a frame counts for the part of that time it brings.
+        const w = Math.min(1, dt / FRAME_MEMORY) / (1 + (r[q]! / 3) ** 2);
         for (let a = 0; a < 4; a++) {
           const wj = w * J[4 * q + a]!;
           weighted[16 * i + 4 * q + a] = wj;
           if (wj === 0) continue;
           rhs[at + a]! -= wj * r[q]!;
           for (let b = 0; b <= a; b++) A.add(at + a, at + b, wj * J[4 * q + b]!);
-          border[S]![at + a]! += wj * byHair[q]!;
-          if (q === 2 && sf) border[S + 1]![at + a]! -= wj / sf;
-          if (q === 3 && st) border[S + 2]![at + a]! -= wj / st;
-        }
-        const local: [number, number][] = [[S, byHair[q]!]];
-        if (q === 2 && sf) local.push([S + 1, -1 / sf]);
-        if (q === 3 && st) local.push([S + 2, -1 / st]);
-        for (const [g, jg] of local) {
-          cornerRhs[g]! -= w * jg * r[q]!;
-          for (const [h, jh] of local) corner[g * G + h]! += w * jg * jh;
         }
       }
     }
@@ -217,10 +202,9 @@ function normalEquations(context: BowContext, frames: readonly BowFrame[], strin
       }
     }
   }
-  const priors = [...Array.from({ length: S }, () => LEVEL_BIAS), HAIR_BIAS, FROG_BIAS * unit, TIP_BIAS * unit];
   for (let g = 0; g < G; g++) {
-    corner[g * G + g]! += 1 / priors[g]! ** 2;
-    cornerRhs[g]! -= globals[g]! / priors[g]! ** 2;
+    corner[g * G + g]! += 1 / LEVEL_BIAS ** 2;
+    cornerRhs[g]! -= globals[g]! / LEVEL_BIAS ** 2;
   }
 
   const factor = new BandedCholesky(A);

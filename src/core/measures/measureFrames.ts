@@ -1,4 +1,4 @@
-import { type BowContext, imageResiduals } from '../bow/residuals';
+import { type BowContext, imageResiduals, LENGTH_SIGMA } from '../bow/residuals';
 import type { BowSighting } from '../bow/sighting';
 import { smoothBow } from '../bow/smoothBow';
 import type { Pose } from '../geometry/pose';
@@ -37,6 +37,8 @@ const LIMIT = { skew: 8, inclination: 12, contact: 15, position: 0.12 } as const
 /** A frame without a seen bow is carried by its neighbours for this long (seconds, ours); beyond that it is absent. */
 const BRIDGE_GAP = 0.12;
 const DRAWS = 24;
+/** Ends of the hair are recognised a little inward or outward of where they are (share of the hair; measured on synthetic clips). */
+const POSITION_ZERO = 0.008;
 /** Sideways zero of the hair in the template, pixels at 960 across: the mark's own error (ours). */
 const LINE_ZERO = 0.6;
 /** Tracking noise of the pose, as a shift of the whole instrument against the bow (px at 960; measured on synthetic clips). */
@@ -50,6 +52,7 @@ export function bowContextOf(input: Pick<MeasuringInput, 'family' | 'dimensions'
     levels: stringLevels(solution.model, family),
     hair: dimensions.hair,
     side: sideSign(family),
+    lengthSigma: LENGTH_SIGMA,
   };
 }
 
@@ -68,11 +71,11 @@ export function measureFrames(input: MeasuringInput): FrameMeasures[] {
   const nominal = new Float64Array(4 * n);
   const altered = new Float64Array(4 * n);
   frames.forEach((frame, i) => {
-    if (frame.pose && frame.sighting.line) imageResiduals(context, frame.pose, frame.sighting, smoothed.strings[i]!, smoothed.states[i]!, nominal, 4 * i);
+    if (frame.pose && frame.sighting.line) imageResiduals(smoothed.context, frame.pose, frame.sighting, smoothed.strings[i]!, smoothed.states[i]!, nominal, 4 * i);
   });
   for (const draw of drawAlternatives(solution, input.dimensions, DRAWS)) {
     const strings = stringLines(draw.model, input.family);
-    const other: BowContext = { ...context, camera: draw.camera, strings };
+    const other: BowContext = { ...smoothed.context, camera: draw.camera, strings };
     const zeroFrog = normal(random) * LINE_ZERO * unit;
     const zeroTip = normal(random) * LINE_ZERO * unit;
     altered.fill(0);
@@ -102,7 +105,7 @@ export function measureFrames(input: MeasuringInput): FrameMeasures[] {
     if (frame.pose && sightingAge[i]! <= BRIDGE_GAP) {
       const s = smoothed.states[i]!;
       const index = smoothed.strings[i]!;
-      const [uc, us, ui, up] = [u(i, 0, 'contact'), u(i, 1, 'skew'), u(i, 2, 'inclination'), u(i, 3, 'position')];
+      const [uc, us, ui, up] = [u(i, 0, 'contact'), u(i, 1, 'skew'), u(i, 2, 'inclination'), Math.hypot(u(i, 3, 'position'), POSITION_ZERO)];
       if (us < LIMIT.skew) set('skew_deg', s.skew, us);
       if (ui < LIMIT.inclination) {
         string = context.strings[index]!.name;

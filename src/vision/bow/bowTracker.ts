@@ -46,6 +46,8 @@ export class BowTracker {
   private belief: Belief | undefined;
   private before: BowState | undefined;
   private missed = 0;
+  /** Bow position at which the ends' looks were last taken in. */
+  private learntAt = Number.NaN;
 
   constructor(private readonly context: BowContext) {}
 
@@ -80,9 +82,10 @@ export class BowTracker {
       const look = new RunningTemplate(strip.values, (i) => 1 / (1 + ((((i % width) - strip.half) * mmPerSample) / 12) ** 2));
       this.template = { half: strip.half, look };
       const u = direction(mark.frog, mark.tip);
-      if (!mark.frogGuessed) this.frogPatch = EndPatch.cut(frame, mark.frog, u, scales.frog);
-      if (!mark.tipGuessed) this.tipPatch = EndPatch.cut(frame, mark.tip, u, scales.tip);
+      if (!mark.frogGuessed) this.frogPatch = EndPatch.cut(frame, mark.frog, u, scales.frog, 'frog');
+      if (!mark.tipGuessed) this.tipPatch = EndPatch.cut(frame, mark.tip, u, scales.tip, 'tip');
     }
+    this.learntAt = belief.state.position;
     this.startAt(belief);
     return belief;
   }
@@ -145,7 +148,8 @@ export class BowTracker {
     const reach = 30 * unit * Math.min(3, wide);
     const frog = this.frogPatch?.find(frame, onto(ends.frog), u, scales.frog, reach);
     const tip = this.tipPatch?.find(frame, onto(ends.tip), u, scales.tip, reach);
-    const trusted = (end: FoundEnd | undefined): end is FoundEnd => end !== undefined && end.score > 0.5 && end.clear > 0.02;
+    if ((globalThis as any).process?.env?.DBG) console.log(frame.index, found.score.toFixed(2), 'frog', frog?.score.toFixed(2), frog?.clear.toFixed(2), 'tip', tip?.score.toFixed(2), tip?.clear.toFixed(2), JSON.stringify(ends.tip.map(Math.round)), 'pos', predicted.state.position.toFixed(3));
+    const trusted = (end: FoundEnd | undefined): end is FoundEnd => end !== undefined && ((end.score > 0.5 && end.clear > 0.03) || (end.score > 0.3 && end.clear > 0.12));
     const sighting: BowSighting = {
       line: { a: found.a, b: found.b, sigmaA: Math.hypot(found.sigmaFrog, 0.35 * unit), sigmaB: Math.hypot(found.sigmaTip, 0.35 * unit) },
       frog: trusted(frog) ? { point: frog.point, sigma: (4 * unit) / frog.score } : undefined,
@@ -154,9 +158,14 @@ export class BowTracker {
     };
     this.usual += 0.05 * (found.score - this.usual);
     if (found.score > 0.7 * this.usual) this.learnLook(frame, strip, found);
-    if (trusted(frog) && frog.score > 0.65) this.frogPatch!.learn(frame, frog.point, u, scales.frog);
-    if (trusted(tip) && tip.score > 0.65) this.tipPatch!.learn(frame, tip.point, u, scales.tip);
     this.learnState(pose, sighting, predicted);
+    // Where the bow rests, its surroundings rest too and would be learnt as part of it.
+    const position = this.belief!.state.position;
+    if (Math.abs(position - this.learntAt) > 0.015) {
+      this.learntAt = position;
+      if (trusted(frog) && (frog.score > 0.65 || frog.clear > 0.2)) this.frogPatch!.learn(frame, frog.point, u, scales.frog);
+      if (trusted(tip) && (tip.score > 0.65 || tip.clear > 0.2)) this.tipPatch!.learn(frame, tip.point, u, scales.tip);
+    }
     return sighting;
   }
 

@@ -45,8 +45,8 @@ function cut(frame: Frame, centre: Vec2, u: Vec2, scale: EndScale, out: Float32A
   return missing === 0;
 }
 
-/** Distance in mm of a sample from the end, along and across. */
-const alongOf = (i: number) => Math.abs((i % ROW) - ALONG) * (REACH_ALONG_MM / ALONG);
+/** Place in mm of a sample, along the bow (+ toward and beyond the tip) and across it. */
+const alongOf = (i: number) => ((i % ROW) - ALONG) * (REACH_ALONG_MM / ALONG);
 const acrossOf = (i: number) => Math.abs(Math.floor(i / ROW) - ACROSS) * (REACH_ACROSS_MM / ACROSS);
 
 /** The look of one end of the bow along its line: what is searched to tell how far the bow has moved. */
@@ -54,10 +54,16 @@ export class EndPatch {
   private constructor(private readonly look: RunningTemplate) {}
 
   /** Cuts the patch at an end of the hair; undefined when it does not lie wholly in the picture. */
-  static cut(frame: Frame, end: Vec2, direction: Vec2, scale: EndScale): EndPatch | undefined {
+  static cut(frame: Frame, end: Vec2, direction: Vec2, scale: EndScale, which: 'frog' | 'tip'): EndPatch | undefined {
     const values = new Float32Array(SIZE);
     if (!cut(frame, end, direction, scale, values)) return undefined;
-    return new EndPatch(new RunningTemplate(values, (i) => 1 / (1 + (acrossOf(i) / 12) ** 2 + (alongOf(i) / 60) ** 2)));
+    // Beyond the tip there is only the room; beyond the frog come hand and screw, which move along.
+    const trust = (i: number) => {
+      const along = alongOf(i);
+      const beyond = which === 'tip' && along > 15 ? 0.08 : 1;
+      return beyond / (1 + (acrossOf(i) / 9) ** 2 + (along / 50) ** 2);
+    };
+    return new EndPatch(new RunningTemplate(values, trust));
   }
 
   learn(frame: Frame, end: Vec2, direction: Vec2, scale: EndScale): void {
