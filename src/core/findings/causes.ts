@@ -1,0 +1,69 @@
+import { hairDirection, skewOf } from '../bow/bowState';
+import type { Pose } from '../geometry/pose';
+import { rotate, rotateBack } from '../geometry/rotation';
+import type { FrameMeasures } from '../measures/measures';
+import { median } from '../statistics';
+import type { Evidence } from './finding';
+import type { Excess } from './excess';
+import type { Stroke } from '../strokes/stroke';
+
+/** A cause is named only if it explains this share of the departure (ours) */
+const MIN_SHARE = 0.6;
+/** and exceeds this many standard uncertainties (ours). */
+const MIN_U = 2;
+
+/** Poses of the instrument in the camera frame, frame by frame; the camera is taken to stand still. */
+export interface RoomMotion {
+  readonly poses: readonly (Pose | undefined)[];
+  readonly side: 1 | -1;
+}
+
+export interface Cause {
+  readonly cause?: string;
+  readonly evidence: readonly Evidence[];
+}
+
+/**
+ * Arm or instrument? Splits the change of skew between the squarest part of a stroke and the excess into what
+ * the bow turned in the room and what the instrument turned, each with the other held, both orders averaged.
+ * Degrees; + makes the tip go to the scroll.
+ */
+export function armOrInstrument(frames: readonly FrameMeasures[], strokes: readonly Stroke[], excesses: readonly Excess[], motion: RoomMotion): Cause {
+  const bowParts: number[] = [];
+  const instrumentParts: number[] = [];
+  const doubts: number[] = [];
+  for (const excess of excesses) {
+    const stroke = strokes[excess.stroke]!;
+    let reference: number | undefined;
+    let peak: number | undefined;
+    for (let i = stroke.first; i <= stroke.last; i++) {
+      const skew = frames[i]!.values.skew_deg;
+      if (!skew || !frames[i]!.values.inclination_deg || !motion.poses[i]) continue;
+      if (reference === undefined || Math.abs(skew.value) < Math.abs(frames[reference]!.values.skew_deg!.value)) reference = i;
+      if (peak === undefined || Math.abs(skew.value) > Math.abs(frames[peak]!.values.skew_deg!.value)) peak = i;
+    }
+    if (reference === undefined || peak === undefined || reference === peak) continue;
+    const inRoom = (i: number) => rotate(motion.poses[i]!.rotation, hairDirection(frames[i]!.values.skew_deg!.value, frames[i]!.values.inclination_deg!.value, motion.side));
+    const skew = (bow: number, instrument: number) => skewOf(rotateBack(motion.poses[instrument]!.rotation, inRoom(bow)), motion.side);
+    const [a, b] = [reference, peak];
+    bowParts.push((skew(b, a) - skew(a, a) + skew(b, b) - skew(a, b)) / 2);
+    instrumentParts.push((skew(a, b) - skew(a, a) + skew(b, b) - skew(b, a)) / 2);
+    // The change within a stroke is surer than the angle itself: what lasts drops out (ours: half).
+    doubts.push(frames[b]!.values.skew_deg!.u / 2);
+  }
+  if (bowParts.length === 0) return { evidence: [] };
+  const bow = median(bowParts);
+  const instrument = median(instrumentParts);
+  const u = Math.max(0.5, median(doubts));
+  const total = bow + instrument;
+  const evidence: Evidence[] = [
+    { quantity: 'bow_rotation_deg', value: bow, u, says: `the bow turned ${degrees(bow)} in the room` },
+    { quantity: 'instrument_rotation_deg', value: instrument, u: u / 2, says: `the instrument turned ${degrees(instrument)}` },
+  ];
+  const explains = (part: number) => Math.abs(part) > MIN_U * u && part / total >= MIN_SHARE;
+  if (explains(bow)) return { cause: 'arm-swung', evidence };
+  if (explains(instrument)) return { cause: 'instrument-turned', evidence };
+  return { evidence };
+}
+
+const degrees = (value: number) => `${Math.abs(value).toFixed(0)}°`;

@@ -1,0 +1,35 @@
+import { judge } from '../findings/judge';
+import type { Judgement } from '../findings/finding';
+import type { MarksSolution } from '../instrument/solveMarks';
+import { sideSign, type Family } from '../instrument/family';
+import type { Dimensions } from '../instrument/dimensions';
+import { measureFrames, type TrackedFrame } from '../measures/measureFrames';
+import type { FrameMeasures } from '../measures/measures';
+import type { Rubric, Stage } from '../rubric/rubric';
+import { segmentStrokes } from '../strokes/segment';
+import type { Stroke } from '../strokes/stroke';
+
+/** Everything measured in one take, before any judgement. */
+export interface TakeMeasures {
+  readonly family: Family;
+  readonly dimensions: Dimensions;
+  readonly solution: MarksSolution;
+  readonly tracked: readonly TrackedFrame[];
+  readonly frames: readonly FrameMeasures[];
+  readonly strokes: readonly Stroke[];
+}
+
+export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes'>): TakeMeasures {
+  const frames = measureFrames({ ...input, frames: input.tracked });
+  return { ...input, frames, strokes: segmentStrokes(frames) };
+}
+
+export function judgeTake(take: TakeMeasures, rubric: Rubric, stage: Stage): Judgement {
+  return judge({
+    frames: take.frames,
+    strokes: take.strokes,
+    rubric,
+    stage,
+    motion: { poses: take.tracked.map((f) => f.pose), side: sideSign(take.family) },
+  });
+}

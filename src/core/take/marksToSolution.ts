@@ -1,0 +1,62 @@
+import { checkMarks, markedDimensions, type Marks } from '../formats/marks';
+import { cameraFromFieldOfView } from '../geometry/camera';
+import type { Vec2 } from '../geometry/vec3';
+import type { Dimensions } from '../instrument/dimensions';
+import { isInstrumentLandmark } from '../instrument/landmarks';
+import { type LandmarkSighting, MarksError, markSigma, type MarksSolution, solveMarks } from '../instrument/solveMarks';
+
+/** Marks of one frame, sorted by what they are for. */
+export interface MarkedFrame {
+  readonly t: number;
+  readonly sightings: readonly LandmarkSighting[];
+  readonly frog: Vec2 | undefined;
+  readonly tip: Vec2 | undefined;
+  readonly frogGuessed: boolean;
+  readonly tipGuessed: boolean;
+}
+
+/** Marks further from the solved instrument than this (sigmas, root mean square) do not belong to it (ours). */
+const MAX_MISFIT = 4;
+
+export function markedFrames(marks: Marks): MarkedFrame[] {
+  const camera = cameraFromFieldOfView(marks.video.width, marks.video.height);
+  const sigma = markSigma(camera);
+  return marks.frames.map((frame) => {
+    const guessed = new Set(frame.guessed ?? []);
+    const sightings = Object.entries(frame.points).flatMap(([name, point]): LandmarkSighting[] =>
+      isInstrumentLandmark(name) ? [{ landmark: name, point, sigma: guessed.has(name) ? 6 * (sigma / 0.8) : sigma }] : [],
+    );
+    return {
+      t: frame.t,
+      sightings,
+      frog: frame.points['bow.frog'],
+      tip: frame.points['bow.tip'],
+      frogGuessed: guessed.has('bow.frog'),
+      tipGuessed: guessed.has('bow.tip'),
+    };
+  });
+}
+
+/** Frames that place the instrument: enough of its points are marked. */
+export const placesInstrument = (frame: MarkedFrame): boolean => frame.sightings.length >= 4;
+
+/**
+ * Solves the instrument from marks.
+ * @throws MarksError in plain words, naming the mark that fits worst when they do not belong together.
+ */
+export function solutionFromMarks(marks: Marks): { solution: MarksSolution; dimensions: Dimensions; frames: MarkedFrame[] } {
+  checkMarks(marks);
+  const dimensions = markedDimensions(marks);
+  const frames = markedFrames(marks).filter(placesInstrument);
+  if (frames.length === 0) {
+    throw new MarksError('No frame has four or more marked points of the instrument. Mark the corners of the nut and of the fingerboard\'s end, then the outer strings at the bridge.');
+  }
+  const camera = cameraFromFieldOfView(marks.video.width, marks.video.height);
+  const solution = solveMarks(camera, dimensions, frames.map((f) => f.sightings));
+  if (solution.misfit > MAX_MISFIT) {
+    throw new MarksError(
+      `These marks do not fit a ${marks.instrument.size} ${marks.instrument.family}: "${solution.worst.landmark}" is ${Math.round(solution.worst.distance)} px from where it should be. Check that point, then the size, then whether low and high side are swapped.`,
+    );
+  }
+  return { solution, dimensions, frames };
+}

@@ -1,0 +1,91 @@
+import type { Marks } from '../../core/formats/marks';
+import { solvePose } from '../../core/instrument/solveMarks';
+import { bowContextOf, type TrackedFrame } from '../../core/measures/measureFrames';
+import { measureTracked, type TakeMeasures } from '../../core/take/analyse';
+import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
+import { type FrameSource } from '../film/frame';
+import { FilmError, nearestIndex } from '../film/openFilm';
+import { type Anchor, followTake } from './followTake';
+
+export interface MeasureOptions {
+  readonly signal?: AbortSignal;
+  readonly onProgress?: (done: number, total: number) => void;
+  /** An earlier measuring of the same film whose marks were only added to: what they do not affect is kept. */
+  readonly previous?: { readonly measures: TakeMeasures; readonly marks: Marks } | undefined;
+}
+
+/**
+ * From film and marks to measures: follows instrument and bow through every frame, then estimates. With an
+ * earlier result only the spans that new marks affect are followed again.
+ * @throws FilmError, MarksError, MarksFileError in plain words; the signal's reason when cancelled.
+ */
+export async function measureTake(source: FrameSource, marks: Marks, options: MeasureOptions = {}): Promise<TakeMeasures> {
+  if (marks.video.width !== source.width || marks.video.height !== source.height) {
+    throw new FilmError(
+      `These marks belong to a picture of ${marks.video.width} x ${marks.video.height}, this film has ${source.width} x ${source.height}. Use the marks of this film.`,
+    );
+  }
+  const duration = source.times[source.times.length - 1]!;
+  const late = marks.frames.find((f) => f.t > duration + 0.5);
+  if (late) throw new FilmError(`A marked frame lies at ${late.t} s, but the film ends at ${duration.toFixed(1)} s. Use the marks of this film.`);
+
+  const added = options.previous ? addedFrames(options.previous.marks, marks) : undefined;
+  if (options.previous && added) return mend(source, marks, options.previous.measures, added, options);
+
+  const { solution, dimensions, frames } = solutionFromMarks(marks);
+  const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
+  const anchors = frames.map((frame, i): Anchor => ({ index: nearestIndex(source.times, frame.t), pose: solution.poses[i]!, bow: frame }));
+  const tracked = await followTake(source, solution, context, anchors, {
+    ...(options.signal ? { signal: options.signal } : {}),
+    onFrame: (_, done, total) => options.onProgress?.(done, total),
+  });
+  return measureTracked({ family: marks.instrument.family, dimensions, solution, tracked });
+}
+
+/** Frames that are in `next` but not in `before`, when nothing else changed; else undefined. */
+function addedFrames(before: Marks, next: Marks): Marks['frames'] | undefined {
+  if (JSON.stringify(before.instrument) !== JSON.stringify(next.instrument)) return undefined;
+  const kept = new Set(next.frames.map((f) => JSON.stringify(f)));
+  if (!before.frames.every((f) => kept.has(JSON.stringify(f)))) return undefined;
+  const known = new Set(before.frames.map((f) => JSON.stringify(f)));
+  const added = next.frames.filter((f) => !known.has(JSON.stringify(f)));
+  return added.length > 0 ? added : undefined;
+}
+
+/** Follows again only from the added marks to half way to their neighbours. */
+async function mend(source: FrameSource, marks: Marks, before: TakeMeasures, added: Marks['frames'], options: MeasureOptions): Promise<TakeMeasures> {
+
+  const { solution } = before;
+  const context = bowContextOf(before);
+  const nearPose = (index: number) => {
+    const found = before.tracked.filter((f) => f.pose).reduce<TrackedFrame | undefined>((best, f) => (!best || Math.abs(f.index - index) < Math.abs(best.index - index) ? f : best), undefined);
+    return found?.pose ?? solution.poses[0]!;
+  };
+  const anchorOf = (frame: MarkedFrame): Anchor => {
+    const index = nearestIndex(source.times, frame.t);
+    const near = nearPose(index);
+    const pose = placesInstrument(frame) ? (solvePose(solution.camera, solution.model, frame.sightings)?.pose ?? near) : near;
+    return { index, pose, bow: frame };
+  };
+  const all = markedFrames(marks).map(anchorOf).sort((a, b) => a.index - b.index);
+  const fresh = new Set(markedFrames({ ...marks, frames: added }).map((f) => nearestIndex(source.times, f.t)));
+  let tracked = [...before.tracked];
+  const spans = all.flatMap((anchor, i) => {
+    if (!fresh.has(anchor.index)) return [];
+    const from = i === 0 ? 0 : Math.ceil((all[i - 1]!.index + anchor.index) / 2);
+    const to = i === all.length - 1 ? source.times.length - 1 : Math.ceil((anchor.index + all[i + 1]!.index) / 2) - 1;
+    return [{ anchor, from, to }];
+  });
+  const total = spans.reduce((n, s) => n + s.to - s.from + 1, 0);
+  let done = 0;
+  for (const span of spans) {
+    const followed = await followTake(source, solution, context, [span.anchor], {
+      span,
+      ...(options.signal ? { signal: options.signal } : {}),
+      onFrame: () => options.onProgress?.(++done, total),
+    });
+    const byIndex = new Map(followed.map((f) => [f.index, f]));
+    tracked = tracked.map((f) => byIndex.get(f.index) ?? f);
+  }
+  return measureTracked({ family: before.family, dimensions: before.dimensions, solution, tracked });
+}

@@ -1,0 +1,43 @@
+import * as Comlink from 'comlink';
+import type { Marks } from '../../core/formats/marks';
+import { Film } from '../film/openFilm';
+import { measureTake } from '../pipeline/measureTake';
+import { plainError } from './plainError';
+import type { TakeMeasures } from '../../core/take/analyse';
+
+let running: AbortController | undefined;
+
+/** What the measuring worker offers to the page. */
+const api = {
+  /** Measures a film; progress is told at most every 100 ms. Rejects with a message for the teacher. */
+  async measure(blob: Blob, marks: Marks, previous: { measures: TakeMeasures; marks: Marks } | undefined, onProgress: (done: number, total: number) => void): Promise<TakeMeasures> {
+    running = new AbortController();
+    const { signal } = running;
+    try {
+      const film = await Film.open(blob);
+      try {
+        let told = 0;
+        return await measureTake(film, marks, {
+          signal,
+          previous,
+          onProgress: (done, total) => {
+            const now = performance.now();
+            if (now - told < 100 && done < total) return;
+            told = now;
+            onProgress(done, total);
+          },
+        });
+      } finally {
+        film.close();
+      }
+    } catch (error) {
+      throw plainError(error, signal);
+    }
+  },
+  cancel(): void {
+    running?.abort();
+  },
+};
+
+export type MeasureWorker = typeof api;
+Comlink.expose(api);

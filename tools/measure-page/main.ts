@@ -1,0 +1,48 @@
+import * as Comlink from 'comlink';
+import { eventsToText } from '../../src/core/formats/eventsJson';
+import { findingsToText } from '../../src/core/formats/findingsJson';
+import { parseMarks } from '../../src/core/formats/marks';
+import { measuresToCsv } from '../../src/core/formats/measuresCsv';
+import type { Rubric, Stage } from '../../src/core/rubric/rubric';
+import { judgeTake } from '../../src/core/take/analyse';
+import { doubtfulSpans } from '../../src/core/take/doubt';
+import type { MeasureWorker } from '../../src/vision/workers/measure.worker';
+
+export interface MeasuredFiles {
+  readonly measures: string;
+  readonly events: string;
+  readonly findings: string;
+  readonly doubtful: { readonly from: number; readonly to: number; readonly why: string }[];
+  readonly frames: number;
+  readonly milliseconds: number;
+}
+
+declare global {
+  interface Window {
+    tellProgress?(done: number, total: number): void;
+    measureFilm(marksText: string, rubric: Rubric, stage: Stage): Promise<MeasuredFiles>;
+  }
+}
+
+window.measureFilm = async (marksText, rubric, stage) => {
+  const blob = document.querySelector<HTMLInputElement>('#film')!.files![0]!;
+  const worker = new Worker(new URL('../../src/vision/workers/measure.worker.ts', import.meta.url), { type: 'module' });
+  const api = Comlink.wrap<MeasureWorker>(worker);
+  const start = performance.now();
+  const take = await api.measure(
+    blob,
+    parseMarks(marksText),
+    undefined,
+    Comlink.proxy((done: number, total: number) => window.tellProgress?.(done, total)),
+  );
+  const milliseconds = performance.now() - start;
+  worker.terminate();
+  return {
+    measures: measuresToCsv(take.frames),
+    events: eventsToText(take.strokes),
+    findings: findingsToText(judgeTake(take, rubric, stage), rubric, stage),
+    doubtful: doubtfulSpans(take.tracked).map(({ from, to, why }) => ({ from, to, why })),
+    frames: take.frames.length,
+    milliseconds,
+  };
+};

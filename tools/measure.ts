@@ -1,0 +1,76 @@
+import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { parseMarks } from '../src/core/formats/marks';
+import { MIDDLE_OF_STRIP, RUBRICS, rubricById, STAGES, type Stage } from '../src/core/rubric/rubric';
+import { startBrowser } from './browser';
+import { serveToolPages } from './toolPages';
+
+const USAGE = 'usage: npm run measure -- --video FILE --marks FILE --out FOLDER [--rubric ID] [--stage first-term|first-year|later]';
+
+class InputError extends Error {}
+
+function readInput() {
+  let values: Record<string, string | undefined>;
+  try {
+    ({ values } = parseArgs({
+      options: { video: { type: 'string' }, marks: { type: 'string' }, out: { type: 'string' }, rubric: { type: 'string' }, stage: { type: 'string' } },
+    }));
+  } catch (error) {
+    throw new InputError(`${(error as Error).message}. ${USAGE}`);
+  }
+  const { video, marks, out, rubric = MIDDLE_OF_STRIP.id, stage = 'later' } = values;
+  if (!video || !marks || !out) throw new InputError(USAGE);
+  const chosen = rubricById(rubric);
+  if (!chosen) throw new InputError(`There is no rubric "${rubric}". Known: ${RUBRICS.map((r) => r.id).join(', ')}.`);
+  if (!(STAGES as readonly string[]).includes(stage)) throw new InputError(`There is no stage "${stage}". Known: ${STAGES.join(', ')}.`);
+  const marksText = readText(marks);
+  parseMarks(marksText);
+  try {
+    if (!statSync(video).isFile()) throw new Error();
+  } catch {
+    throw new InputError(`The film ${video} cannot be read.`);
+  }
+  return { video, marksText, out, rubric: chosen, stage: stage as Stage };
+}
+
+function readText(path: string): string {
+  try {
+    return readFileSync(path, 'utf8');
+  } catch {
+    throw new InputError(`The marks file ${path} cannot be read.`);
+  }
+}
+
+async function main(): Promise<void> {
+  const input = readInput();
+  const server = await serveToolPages();
+  const browser = await startBrowser();
+  try {
+    const page = await browser.newPage();
+    await page.goto(`${server.url}/tools/measure-page/`);
+    await page.setInputFiles('#film', input.video);
+    let told = -1;
+    await page.exposeFunction('tellProgress', (done: number, total: number) => {
+      const percent = Math.floor((10 * done) / total) * 10;
+      if (percent > told) process.stderr.write(`measured ${done} of ${total} frames\n`);
+      told = Math.max(told, percent);
+    });
+    const files = await page.evaluate(({ marksText, rubric, stage }) => window.measureFilm(marksText, rubric, stage), input);
+    mkdirSync(input.out, { recursive: true });
+    writeFileSync(join(input.out, 'measures.csv'), files.measures);
+    writeFileSync(join(input.out, 'events.json'), files.events);
+    writeFileSync(join(input.out, 'findings.json'), files.findings);
+    for (const span of files.doubtful) process.stderr.write(`${span.why.replace('-', ' ')} from ${span.from.toFixed(2)} to ${span.to.toFixed(2)} s: one more mark there would mend it\n`);
+    process.stderr.write(`${files.frames} frames in ${(files.milliseconds / 1000).toFixed(1)} s\n`);
+  } finally {
+    await browser.close();
+    await server.close();
+  }
+}
+
+main().catch((error: Error) => {
+  // One clear line; the browser's wrapping of a rejected promise is taken off.
+  process.stderr.write(`${error.message.replace(/^page\.evaluate: (Error: )?/, '').split('\n')[0]}\n`);
+  process.exit(1);
+});
