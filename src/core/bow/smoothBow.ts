@@ -9,12 +9,12 @@ import { stateOfVector, stateVector } from './solveFrame';
 /** Change of the second difference from frame to frame at 25 frames/s, 1 sigma: mm, degrees, degrees, share (ours, from recorded strokes). */
 const ROUGHNESS = [0.6, 0.5, 1.2, 0.006] as const;
 /** Deviation of a held level from the bridge's own, degrees, and how long one deviation lasts, seconds (ours). */
-const LEVEL_SPREAD = 2.5;
-const LEVEL_MEMORY = 0.4;
+const LEVEL_SPREAD = 1.5;
+const LEVEL_MEMORY = 0.3;
 /** A crossing passes between levels for about this long to either side, seconds (ours). */
 const CROSSING_REACH = 0.18;
 /** Constant over a clip, 1 sigma: bias of a string's level (degrees). */
-const LEVEL_BIAS = 1.5;
+const LEVEL_BIAS = 1.3;
 /**
  * Error of the bow's seen length that lasts the whole clip (share, 1 sigma, ours). All frames together may not
  * know the length better: where the bow lies nearly along the picture, a per cent of length is tens of degrees.

@@ -1,0 +1,56 @@
+import type { Pose } from '../../src/core/geometry/pose';
+import { add, cross, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
+import { type Camera, cameraFromFieldOfView } from '../../src/core/geometry/camera';
+import { seededRandom } from '../../src/core/random';
+import { wander } from '../motion/course';
+import type { Scenario } from '../presets/scenario';
+
+/** A phone held or propped before the player: a pinhole camera with a little shake. */
+export class Phone {
+  readonly camera: Camera;
+  private readonly position: Vec3;
+  private readonly target: Vec3;
+  private readonly shakes: ((t: number) => number)[];
+
+  constructor(
+    private readonly scenario: Scenario,
+    stature: number,
+  ) {
+    this.camera = cameraFromFieldOfView(scenario.width, scenario.height, scenario.fieldOfView);
+    const random = seededRandom(scenario.seed * 53 + 17);
+    const vary = (x: number, spread: number) => x + (scenario.seed === 1 ? 0 : (2 * random() - 1) * spread);
+    const k = stature / 1700;
+    // Azimuth from straight ahead, + toward the player's left; elevation above the horizon; distance in mm.
+    const [azimuth, elevation, distance] = {
+      'front-above': [vary(8, 10), vary(22, 6), vary(1130, 120)],
+      'scroll-side': [vary(55, 8), vary(18, 6), vary(1150, 100)],
+      'bow-side': [vary(-30, 8), vary(20, 6), vary(1200, 100)],
+      'whole-body': [vary(5, 10), vary(8, 4), vary(2500, 150)],
+    }[scenario.view] as [number, number, number];
+    this.target = scenario.view === 'whole-body' ? [30 * k, -150 * k, 0.55 * stature] : [20 * k, -250 * k, 0.82 * stature];
+    const a = azimuth * RADIANS;
+    const e = elevation * RADIANS;
+    this.position = add(this.target, scale([Math.sin(a) * Math.cos(e), -Math.cos(a) * Math.cos(e), Math.sin(e)], distance * (0.35 + 0.65 * k)));
+    this.shakes = Array.from({ length: 5 }, () => wander(random, 0.3, 2.2));
+  }
+
+  /** Room to camera (x right, y down, z away) at a moment. */
+  poseAt(t: number): Pose {
+    const s = this.scenario.shake;
+    const position = add(this.position, [s * 3 * this.shakes[0]!(t), s * 2 * this.shakes[1]!(t), s * 3 * this.shakes[2]!(t)]);
+    const target = add(this.target, [s * 4 * this.shakes[3]!(t), 0, s * 4 * this.shakes[4]!(t)]);
+    const z = normalize(subtract(target, position));
+    const x = normalize(cross(z, [0, 0, 1]));
+    const y = cross(z, x);
+    const rotation = [...x, ...y, ...z] as unknown as Pose['rotation'];
+    const m = rotation;
+    return {
+      rotation,
+      translation: [
+        -(m[0] * position[0] + m[1] * position[1] + m[2] * position[2]),
+        -(m[3] * position[0] + m[4] * position[1] + m[5] * position[2]),
+        -(m[6] * position[0] + m[7] * position[1] + m[8] * position[2]),
+      ],
+    };
+  }
+}

@@ -1,0 +1,42 @@
+import { bodyPoint } from '../../src/core/instrument/body';
+import { type Dimensions, dimensionsOf } from '../../src/core/instrument/dimensions';
+import { type InstrumentModel, instrumentModel, SHAPE } from '../../src/core/instrument/landmarks';
+import { normal, seededRandom } from '../../src/core/random';
+import type { Scenario } from '../presets/scenario';
+
+/** One very instrument and bow, as unlike its size's defaults as real ones are. */
+export interface InstrumentBuild {
+  readonly model: InstrumentModel;
+  readonly dimensions: Dimensions;
+  /** Multiplies widths of the plate. */
+  readonly width: number;
+  readonly lengthways: number;
+  /** This bow's hair, mm. */
+  readonly hair: number;
+}
+
+/** Departures of a real instrument, in sigmas of what the measuring side expects (ours). */
+const SPREAD = 0.7;
+
+export function buildInstrument(scenario: Scenario): InstrumentBuild {
+  const dimensions = dimensionsOf(scenario.family, scenario.size);
+  const random = seededRandom(scenario.seed * 31 + 5);
+  // Seed 1 is a plain instrument of its size; corners are drawn through the plate's width instead.
+  const plain = scenario.seed === 1 ? 0.3 : SPREAD;
+  const shape = Float64Array.from(SHAPE, (_, i) => (i < 26 ? normal(random) * plain : 0));
+  const width = 1 + 0.012 * normal(random) * plain;
+  const lengthways = 1 + (shape[25]! * 3) / 356;
+  const base = instrumentModel(dimensions, shape);
+  const corner = (u: number, y: number) => bodyPoint(base.frame, u * lengthways, y * width, 2);
+  const model: InstrumentModel = {
+    ...base,
+    landmarks: {
+      ...base.landmarks,
+      'instrument.upperCorner.low': corner(73, 80),
+      'instrument.upperCorner.high': corner(73, -80),
+      'instrument.lowerCorner.low': corner(-9, 94),
+      'instrument.lowerCorner.high': corner(-9, -94),
+    },
+  };
+  return { model, dimensions, width, lengthways, hair: dimensions.hair * (1 + 0.008 * normal(random) * plain) };
+}

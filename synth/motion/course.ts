@@ -1,0 +1,26 @@
+import type { Course } from '../presets/scenario';
+
+/** Value of a course at a bow position 0..1: a smooth curve through its four values. */
+export function courseAt(course: Course, position: number): number {
+  const x = Math.min(1, Math.max(0, position)) * 3;
+  const i = Math.min(2, Math.floor(x));
+  const t = x - i;
+  const at = (k: number) => course[Math.min(3, Math.max(0, k))]!;
+  const m0 = (at(i + 1) - at(i - 1)) / 2;
+  const m1 = (at(i + 2) - at(i)) / 2;
+  const t2 = t * t;
+  const t3 = t2 * t;
+  return (2 * t3 - 3 * t2 + 1) * at(i) + (t3 - 2 * t2 + t) * m0 + (-2 * t3 + 3 * t2) * at(i + 1) + (t3 - t2) * m1;
+}
+
+/** Share of a minimum-jerk movement done after a share of its time (Flash and Hogan 1985, cited from memory). */
+export function minimumJerk(t: number): number {
+  const x = Math.min(1, Math.max(0, t));
+  return x * x * x * (10 - 15 * x + 6 * x * x);
+}
+
+/** A slow, repeatable wander about zero with deviation near 1: a sum of sines of random phase. */
+export function wander(random: () => number, lowHz: number, highHz: number): (t: number) => number {
+  const parts = Array.from({ length: 4 }, () => ({ hz: lowHz + random() * (highHz - lowHz), phase: random() * 2 * Math.PI }));
+  return (t) => parts.reduce((sum, p) => sum + Math.sin(2 * Math.PI * p.hz * t + p.phase), 0) / Math.SQRT2;
+}

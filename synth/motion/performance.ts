@@ -1,0 +1,143 @@
+import { type BowState, hairLine } from '../../src/core/bow/bowState';
+import type { Pose } from '../../src/core/geometry/pose';
+import { fromAxes } from '../../src/core/geometry/rotation';
+import { add, addScaled, cross, RADIANS, scale, type Vec3 } from '../../src/core/geometry/vec3';
+import { sideSign } from '../../src/core/instrument/family';
+import { type StringLine, type StringLevels, stringLevels, stringLines } from '../../src/core/instrument/strings';
+import { seededRandom } from '../../src/core/random';
+import type { InstrumentBuild } from '../instrument/build';
+import type { Scenario, StrokeSpec } from '../presets/scenario';
+import { courseAt, minimumJerk, wander } from './course';
+
+/** What the player does at one moment. Room frame: x to the player's left, y behind the player, z up, mm. */
+export interface Moment {
+  readonly t: number;
+  /** Instrument in the room. */
+  readonly instrument: Pose;
+  readonly bow: BowState;
+  readonly string: number;
+  /** Undefined while the bow changes over between strings. */
+  readonly soundingString: number | undefined;
+  readonly frog: Vec3;
+  readonly tip: Vec3;
+  readonly contact: Vec3;
+  /** mm/s, + down-bow. */
+  readonly speed: number;
+  readonly bodyShift: Vec3;
+  /** Torso turned about the vertical, degrees, + to the left. */
+  readonly torsoTurn: number;
+  readonly headingToTorso: number;
+}
+
+/** Height of the standing player by size, mm (from memory, growth tables; rounded). */
+export function statureOf(size: string): number {
+  return { '4/4': 1700, '3/4': 1470, '1/2': 1300, '1/4': 1160, '1/8': 1050, '16"': 1740, '15"': 1640, '14"': 1500 }[size] ?? 1600;
+}
+
+/** A whole performance: strokes, sway and every quantity as functions of time. */
+export class Performance {
+  readonly strings: StringLine[];
+  readonly levels: StringLevels;
+  readonly duration: number;
+  readonly stature: number;
+  private readonly side: 1 | -1;
+  private readonly starts: number[] = [];
+  private readonly sways: ((t: number) => number)[];
+  private readonly trembles: ((t: number) => number)[];
+
+  constructor(
+    private readonly scenario: Scenario,
+    private readonly build: InstrumentBuild,
+  ) {
+    this.strings = stringLines(build.model, scenario.family);
+    this.levels = stringLevels(build.model, scenario.family);
+    this.side = sideSign(scenario.family);
+    this.stature = statureOf(scenario.size);
+    let t = 0.12;
+    for (const stroke of scenario.strokes) {
+      this.starts.push(t);
+      t += stroke.seconds + stroke.rest;
+    }
+    this.duration = t + 0.1;
+    const random = seededRandom(scenario.seed * 101 + 3);
+    this.sways = Array.from({ length: 8 }, () => wander(random, 0.12, 0.5));
+    this.trembles = Array.from({ length: 5 }, () => wander(random, 0.3, 1.6));
+  }
+
+  /** Stroke under way at t, and how much of it is done (0..1). */
+  private strokeAt(t: number): { index: number; stroke: StrokeSpec; done: number } {
+    let index = 0;
+    while (index + 1 < this.starts.length && t >= this.starts[index + 1]!) index++;
+    const stroke = this.scenario.strokes[index]!;
+    return { index, stroke, done: (t - this.starts[index]!) / stroke.seconds };
+  }
+
+  private positionAt(t: number): number {
+    const { stroke, done } = this.strokeAt(t);
+    const [a, b] = stroke.direction === 'down' ? stroke.part : [stroke.part[1], stroke.part[0]];
+    return a + (b - a) * minimumJerk(done);
+  }
+
+  at(t: number): Moment {
+    const s = this.scenario;
+    const { index, stroke } = this.strokeAt(t);
+    const position = this.positionAt(t) + 0.002 * s.wander * this.trembles[3]!(t);
+    // Level: from the old string's to this one's within 0.12 s about the change.
+    const change = this.starts[index]!;
+    const previous = index > 0 ? s.strokes[index - 1]!.string : stroke.string;
+    const share = previous === stroke.string ? 1 : minimumJerk((t - (change - 0.04)) / 0.14);
+    const natural = this.levels.natural[previous]! + (this.levels.natural[stroke.string]! - this.levels.natural[previous]!) * share;
+    const bow: BowState = {
+      contact: courseAt(s.contact, position) * this.build.model.fingerboardEndX + 0.5 * s.wander * this.trembles[0]!(t),
+      skew: courseAt(s.skew, position) + 0.45 * s.wander * this.trembles[1]!(t),
+      inclination: natural + courseAt(s.levelOffset, position) + 0.5 * s.wander * this.trembles[2]!(t),
+      position,
+    };
+    const sway = s.sway;
+    const k = this.stature / 1700;
+    const bodyShift: Vec3 = [sway * 18 * this.sways[0]!(t), sway * 10 * this.sways[1]!(t), sway * 3 * this.sways[2]!(t)];
+    const torsoTurn = sway * 2 * this.sways[3]!(t);
+    const swing = s.instrumentSwing * (2 * Math.min(1, Math.max(0, position)) - 1);
+    const heading = s.heading + swing + sway * 1.5 * this.sways[4]!(t);
+    const pitch = s.pitch + sway * 1.2 * this.sways[5]!(t);
+    const roll = s.roll + sway * 1.5 * this.sways[6]!(t);
+    const instrument = this.placeInstrument(heading + torsoTurn, pitch, roll, bodyShift, k);
+    const line = hairLine(bow, this.strings[stroke.string]!, this.build.hair, this.side);
+    const room = (p: Vec3): Vec3 => {
+      const m = instrument.rotation;
+      return add([m[0] * p[0] + m[1] * p[1] + m[2] * p[2], m[3] * p[0] + m[4] * p[1] + m[5] * p[2], m[6] * p[0] + m[7] * p[1] + m[8] * p[2]], instrument.translation);
+    };
+    return {
+      t,
+      instrument,
+      bow,
+      string: stroke.string,
+      soundingString: share > 0.05 && share < 0.95 ? undefined : stroke.string,
+      frog: room(line.frog),
+      tip: room(line.tip),
+      contact: room(line.contact),
+      speed: ((this.positionAt(t + 0.005) - this.positionAt(t - 0.005)) / 0.01) * this.build.hair,
+      bodyShift,
+      torsoTurn,
+      headingToTorso: heading,
+    };
+  }
+
+  /** The lower end of the body rests a little left of and before the throat, the strings point to `heading`. */
+  private placeInstrument(heading: number, pitch: number, roll: number, shift: Vec3, k: number): Pose {
+    const h = heading * RADIANS;
+    const p = pitch * RADIANS;
+    const r = roll * RADIANS;
+    const flat: Vec3 = [Math.sin(h), -Math.cos(h), 0];
+    const x: Vec3 = add(scale(flat, Math.cos(p)), [0, 0, Math.sin(p)]);
+    const level = cross([0, 0, 1], flat);
+    const up = cross(x, level);
+    const y = addScaled(scale(level, Math.cos(r)), up, Math.sin(r));
+    const rotation = fromAxes(x, y);
+    const end = this.build.model.landmarks['instrument.tailpieceEnd'];
+    const rest: Vec3 = add([22 * k, -78 * k, 0.843 * this.stature], shift);
+    const m = rotation;
+    const turned: Vec3 = [m[0] * end[0] + m[1] * end[1] + m[2] * end[2], m[3] * end[0] + m[4] * end[1] + m[5] * end[2], m[6] * end[0] + m[7] * end[1] + m[8] * end[2]];
+    return { rotation, translation: [rest[0] - turned[0], rest[1] - turned[1], rest[2] - turned[2]] };
+  }
+}

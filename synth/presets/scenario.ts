@@ -1,0 +1,54 @@
+import type { Family } from '../../src/core/instrument/family';
+
+/** A course of a number along the bow: values at the frog, a third, two thirds and the tip, joined smoothly. */
+export type Course = readonly [frog: number, third: number, twoThirds: number, tip: number];
+
+export interface StrokeSpec {
+  /** Index of the string from the lowest. */
+  readonly string: number;
+  readonly direction: 'down' | 'up';
+  readonly seconds: number;
+  /** Part of the bow, 0 frog .. 1 tip; the lower number first whatever the direction. */
+  readonly part: readonly [number, number];
+  /** Rest after the stroke, seconds. */
+  readonly rest: number;
+}
+
+export type View = 'front-above' | 'scroll-side' | 'bow-side' | 'whole-body';
+
+/** Everything that decides a clip. Angles in degrees, lengths in mm, times in seconds. */
+export interface Scenario {
+  readonly name: string;
+  readonly seed: number;
+  readonly family: Family;
+  readonly size: string;
+  readonly strokes: readonly StrokeSpec[];
+  /** Skew along the bow, + tip to the scroll. */
+  readonly skew: Course;
+  /** Contact as a share of the strip from bridge to fingerboard end. */
+  readonly contact: Course;
+  /** How far the level is off the string's own, a course along the bow. */
+  readonly levelOffset: Course;
+  /** Unsteadiness: multiplies all wander of the bow. */
+  readonly wander: number;
+  /** Sway of the player: multiplies movement of body and instrument. */
+  readonly sway: number;
+  /** The instrument's heading follows the bow by so many degrees to either side. */
+  readonly instrumentSwing: number;
+  readonly heading: number;
+  readonly pitch: number;
+  readonly roll: number;
+  readonly view: View;
+  readonly width: number;
+  readonly height: number;
+  readonly framesPerSecond: number;
+  readonly fieldOfView: number;
+  /** Multiplies hand-held shake; 0 is a tripod. */
+  readonly shake: number;
+  /** Grey levels of sensor noise, 1 sigma. */
+  readonly noise: number;
+  /** Light in the room, 1 ordinary. */
+  readonly light: number;
+  /** Bits a second of the encoded film. */
+  readonly bitrate: number;
+}

@@ -1,0 +1,309 @@
+import * as THREE from 'three';
+import { bodyPoint, RIB_HEIGHT } from '../../src/core/instrument/body';
+import { archAt, halfOutline } from '../../src/core/instrument/outline';
+import { seededRandom } from '../../src/core/random';
+import type { StringLine } from '../../src/core/instrument/strings';
+import type { InstrumentBuild } from '../instrument/build';
+
+type P3 = readonly [number, number, number];
+
+function surface(rows: readonly (readonly P3[])[], material: THREE.Material, uv?: (r: number, c: number) => readonly [number, number]): THREE.Mesh {
+  const columns = rows[0]!.length;
+  const position = new Float32Array(rows.length * columns * 3);
+  const uvs = new Float32Array(rows.length * columns * 2);
+  rows.forEach((row, r) => row.forEach((p, c) => {
+    position.set(p, 3 * (r * columns + c));
+    uvs.set(uv ? uv(r, c) : [c / (columns - 1), r / (rows.length - 1)], 2 * (r * columns + c));
+  }));
+  const index: number[] = [];
+  for (let r = 1; r < rows.length; r++) {
+    for (let c = 1; c < columns; c++) {
+      const a = (r - 1) * columns + c - 1;
+      index.push(a, a + columns, a + 1, a + 1, a + columns, a + columns + 1);
+    }
+  }
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute('position', new THREE.BufferAttribute(position, 3));
+  geometry.setAttribute('uv', new THREE.BufferAttribute(uvs, 2));
+  geometry.setIndex(index);
+  geometry.computeVertexNormals();
+  const mesh = new THREE.Mesh(geometry, material);
+  mesh.castShadow = true;
+  mesh.receiveShadow = true;
+  return mesh;
+}
+
+function rod(a: P3, b: P3, ra: number, rb: number, material: THREE.Material, sides = 8): THREE.Mesh {
+  const from = new THREE.Vector3(...a);
+  const to = new THREE.Vector3(...b);
+  const geometry = new THREE.CylinderGeometry(rb, ra, from.distanceTo(to), sides);
+  const mesh = new THREE.Mesh(geometry, material);
+  mesh.position.copy(from).add(to).multiplyScalar(0.5);
+  mesh.quaternion.setFromUnitVectors(new THREE.Vector3(0, 1, 0), to.clone().sub(from).normalize());
+  mesh.castShadow = true;
+  return mesh;
+}
+
+/** Varnish, grain, purfling and f-holes of the top plate, drawn flat; u runs along the body. */
+function plateTexture(seed: number): THREE.CanvasTexture {
+  const W = 1424;
+  const H = 832;
+  const canvas = new OffscreenCanvas(W, H);
+  const c = canvas.getContext('2d')!;
+  const random = seededRandom(seed * 13 + 8);
+  const hue = 14 + random() * 16;
+  const light = 30 + random() * 14;
+  const X = (u: number) => ((u + 161) / 356) * W;
+  const Y = (y: number) => ((y + 104) / 208) * H;
+  c.fillStyle = `hsl(${hue} 72% ${light}%)`;
+  c.fillRect(0, 0, W, H);
+  // Grain runs along the body, narrow in the middle.
+  for (let y = -104; y < 104; ) {
+    y += 0.7 + Math.abs(y) * 0.012 + random() * 0.6;
+    c.strokeStyle = `hsla(${hue - 4} 70% ${light - 18}% / ${0.25 + random() * 0.45})`;
+    c.lineWidth = 0.8 + random() * 1.6;
+    c.beginPath();
+    const bend = (random() - 0.5) * 3;
+    c.moveTo(0, Y(y));
+    c.quadraticCurveTo(W / 2, Y(y + bend), W, Y(y));
+    c.stroke();
+  }
+  // Wear and shade.
+  for (let i = 0; i < 60; i++) {
+    const x = random() * W;
+    const y = random() * H;
+    const r = 30 + random() * 130;
+    const g = c.createRadialGradient(x, y, 0, x, y, r);
+    g.addColorStop(0, `hsla(${hue + 8} 75% ${light + (random() - 0.4) * 26}% / 0.35)`);
+    g.addColorStop(1, 'transparent');
+    c.fillStyle = g;
+    c.fillRect(x - r, y - r, 2 * r, 2 * r);
+  }
+  const outline = halfOutline(12);
+  c.lineWidth = 5;
+  c.strokeStyle = '#1c0d06';
+  for (const side of [-1, 1]) {
+    c.beginPath();
+    outline.forEach(([u, w], i) => {
+      const x = X(u + (u > 150 ? -4 : u < -130 ? 4 : 0));
+      const y = Y(side * Math.max(0, w - 4.5));
+      if (i === 0) c.moveTo(x, y);
+      else c.lineTo(x, y);
+    });
+    c.stroke();
+  }
+  for (const side of [-1, 1]) {
+    c.strokeStyle = '#120805';
+    c.fillStyle = '#120805';
+    c.lineCap = 'round';
+    c.lineWidth = 20;
+    c.beginPath();
+    c.moveTo(X(34), Y(side * 24));
+    c.bezierCurveTo(X(20), Y(side * 46), X(-10), Y(side * 34), X(-36), Y(side * 62));
+    c.stroke();
+    for (const [u, y, r] of [[31, 21, 17], [-34, 66, 21]] as const) {
+      c.beginPath();
+      c.arc(X(u), Y(side * y), r, 0, 7);
+      c.fill();
+    }
+    c.lineWidth = 5;
+    c.beginPath();
+    c.moveTo(X(0), Y(side * 30));
+    c.lineTo(X(0), Y(side * 52));
+    c.stroke();
+  }
+  const texture = new THREE.CanvasTexture(canvas as unknown as HTMLCanvasElement);
+  texture.colorSpace = THREE.SRGBColorSpace;
+  texture.anisotropy = 8;
+  return texture;
+}
+
+function sideTexture(seed: number): THREE.CanvasTexture {
+  const canvas = new OffscreenCanvas(512, 64);
+  const c = canvas.getContext('2d')!;
+  const random = seededRandom(seed * 17 + 3);
+  c.fillStyle = 'hsl(20 65% 30%)';
+  c.fillRect(0, 0, 512, 64);
+  for (let x = 0; x < 512; x += 4 + random() * 10) {
+    c.fillStyle = `hsla(${18 + random() * 14} 70% ${22 + random() * 26}% / 0.7)`;
+    c.fillRect(x, 0, 2 + random() * 7, 64);
+  }
+  const texture = new THREE.CanvasTexture(canvas as unknown as HTMLCanvasElement);
+  texture.colorSpace = THREE.SRGBColorSpace;
+  return texture;
+}
+
+/** The instrument in its own frame (mm), ready to be placed in the room. */
+export function instrumentMesh(build: InstrumentBuild, strings: readonly StringLine[], seed: number): THREE.Group {
+  const group = new THREE.Group();
+  const { model } = build;
+  const { frame } = model;
+  const k = frame.scale;
+  const lm = model.landmarks;
+  const varnish = new THREE.MeshPhysicalMaterial({ map: plateTexture(seed), roughness: 0.42, clearcoat: 0.5, clearcoatRoughness: 0.3, side: THREE.DoubleSide });
+  const maple = new THREE.MeshPhysicalMaterial({ map: sideTexture(seed), roughness: 0.45, clearcoat: 0.4, side: THREE.DoubleSide });
+  const ebony = new THREE.MeshStandardMaterial({ color: 0x1b1613, roughness: 0.45, side: THREE.DoubleSide });
+  const wood = new THREE.MeshStandardMaterial({ color: 0x9a6a38, roughness: 0.6, side: THREE.DoubleSide });
+  const pale = new THREE.MeshStandardMaterial({ color: 0xd9b37a, roughness: 0.7, side: THREE.DoubleSide });
+  const metal = new THREE.MeshStandardMaterial({ color: 0xb9bcc0, roughness: 0.35, metalness: 0.8 });
+  const at = (u: number, y: number, w: number): P3 => bodyPoint(frame, u * build.lengthways, y * build.width, w);
+
+  const outline = halfOutline(10);
+  const across = Array.from({ length: 25 }, (_, i) => -1 + i / 12);
+  group.add(
+    surface(
+      outline.map(([u, w]) => across.map((a): P3 => at(u, a * Math.max(w, 0.5), Math.abs(a) > 0.97 ? 2.5 : archAt(u, a * w)))),
+      varnish,
+      (r, c) => [(outline[r]![0] + 161) / 356, 1 - (across[c]! * outline[r]![1] + 104) / 208],
+    ),
+  );
+  group.add(surface(outline.map(([u, w]) => across.map((a): P3 => at(u, a * Math.max(w, 0.5), -RIB_HEIGHT - 4 * Math.cos((a * Math.PI) / 2)))), maple));
+  for (const side of [-1, 1]) {
+    group.add(surface([2.5, 0].map((w) => outline.map(([u, h]): P3 => at(u, side * (Math.max(h, 0.5) + 0.2), w))), wood));
+    group.add(surface([0, -RIB_HEIGHT].map((w) => outline.map(([u, h]): P3 => at(u, side * Math.max(h - 2.6, 0.5), w))), maple, (r, c) => [c / 8, r]));
+  }
+
+  // Fingerboard: arched between its end and nut corners.
+  const board = (t: number, drop: number, narrow: number): P3[] => {
+    const mixed = (a: P3, b: P3): P3 => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t];
+    const low = mixed(lm['instrument.fingerboardEnd.low'], lm['instrument.nut.low']);
+    const high = mixed(lm['instrument.fingerboardEnd.high'], lm['instrument.nut.high']);
+    const half = (low[1] - high[1]) / 2;
+    const r = 42 * k;
+    return Array.from({ length: 9 }, (_, i): P3 => {
+      const a = i / 8;
+      const y = low[1] + (high[1] - low[1]) * a;
+      const rise = Math.sqrt(Math.max(1, r * r - (half * (1 - 2 * a)) ** 2)) - Math.sqrt(r * r - half * half);
+      return [low[0], y * narrow, low[2] + (high[2] - low[2]) * a + (drop ? 0 : rise) - drop];
+    });
+  };
+  const steps = Array.from({ length: 13 }, (_, i) => i / 12);
+  group.add(surface(steps.map((t) => board(t, 0, 1)), ebony));
+  group.add(surface(steps.map((t) => board(t, 5.5 * k, 0.96)), ebony));
+  for (const edge of [0, 8]) group.add(surface(steps.map((t) => [board(t, 0, 1)[edge]!, board(t, 5.5 * k, 0.96)[edge]!]), ebony));
+  group.add(surface([board(0, 0, 1), board(0, 5.5 * k, 0.96)], ebony));
+  // Neck: a half round under the fingerboard from the body to the pegbox.
+  const heel = 150 * k;
+  const neckSteps = Array.from({ length: 9 }, (_, i) => heel + ((model.stringLength - heel) * i) / 8);
+  group.add(
+    surface(
+      neckSteps.map((x) => {
+        const t = (x - model.fingerboardEndX) / (model.stringLength - model.fingerboardEndX);
+        const top = board(t, 5.5 * k, 0.96);
+        const half = Math.abs(top[0]![1]);
+        const depth = (x < heel + 25 * k ? 24 - ((x - heel) / (25 * k)) * 9 : 15) * k;
+        return Array.from({ length: 11 }, (_, i): P3 => {
+          const a = Math.PI * (i / 10);
+          return [x, half * Math.cos(a), top[4]![2] - depth * Math.sin(a)];
+        });
+      }),
+      wood,
+    ),
+  );
+  const nut = [lm['instrument.nut.low'], lm['instrument.nut.high']];
+  group.add(rod([nut[0]![0] + 2, nut[0]![1], nut[0]![2] - 1], [nut[1]![0] + 2, nut[1]![1], nut[1]![2] - 1], 2.6 * k, 2.6 * k, pale));
+
+  // Pegbox leaning back, scroll as turns of a shrinking roll, four pegs.
+  const scroll = lm['instrument.scroll'];
+  const boxRow = (t: number): P3[] => {
+    const x = model.stringLength + 4 + t * 62 * k;
+    const half = (12.5 - 4 * t) * k;
+    const z = -3 * k - 12 * k * t;
+    return [[x, half, z], [x, half, z - 22 * k], [x, -half, z - 22 * k], [x, -half, z], [x, half, z]];
+  };
+  group.add(surface(Array.from({ length: 6 }, (_, i) => boxRow(i / 5)), wood));
+  group.add(surface([boxRow(0), boxRow(0).map(([x, , z]): P3 => [x, 0, z])], wood));
+  const centre: P3 = [scroll[0] - 19 * k, scroll[1], scroll[2] - 4 * k];
+  for (const [radius, thick, wide] of [[14.5, 4.6, 11], [9, 4, 15], [4, 4, 19]] as const) {
+    const ring = new THREE.Mesh(new THREE.TorusGeometry(radius * k, thick * k, 10, 28), wood);
+    ring.position.set(...centre);
+    ring.rotation.x = Math.PI / 2;
+    ring.scale.set(1, 1, wide / 8);
+    ring.castShadow = true;
+    group.add(ring);
+  }
+  group.add(rod([centre[0], centre[1] - 17 * k, centre[2]], [centre[0], centre[1] + 17 * k, centre[2]], 5 * k, 5 * k, wood, 14));
+  const neckOfScroll = boxRow(1);
+  group.add(surface([neckOfScroll, neckOfScroll.map(([, y]): P3 => [centre[0] - 4 * k, y * 0.9, centre[2] + (y > 0 ? 6 : -4) * k])], wood));
+  [0.16, 0.36, 0.58, 0.8].forEach((t, i) => {
+    const x = model.stringLength + 4 + t * 62 * k;
+    const z = -12 * k - 12 * k * t;
+    const side = i % 2 === 0 ? 1 : -1;
+    group.add(rod([x, -side * 14 * k, z], [x, side * 24 * k, z], 3.2 * k, 4 * k, ebony));
+    const head = new THREE.Mesh(new THREE.SphereGeometry(8 * k, 12, 10), ebony);
+    head.scale.set(1, 0.9, 0.35);
+    head.position.set(x, side * 32 * k, z);
+    head.castShadow = true;
+    group.add(head);
+  });
+
+  // Bridge with feet and cut-outs.
+  const spread = model.bridgeSpread / 2;
+  const r = model.dimensions.bridgeRadius;
+  const arc = (y: number) => Math.sqrt(r * r - y * y) - Math.sqrt(r * r - spread * spread);
+  const foot = lm['instrument.bridgeFoot.low'];
+  const footHigh = lm['instrument.bridgeFoot.high'];
+  const bridge = new THREE.Shape();
+  const base = foot[2];
+  const baseHigh = footHigh[2];
+  bridge.moveTo(foot[1], base);
+  bridge.lineTo(foot[1] - 11 * k, base + 0.5);
+  bridge.quadraticCurveTo(0, base + 11 * k, footHigh[1] + 11 * k, baseHigh + 0.5);
+  bridge.lineTo(footHigh[1], baseHigh);
+  bridge.lineTo(footHigh[1] + 1, baseHigh + 4 * k);
+  bridge.quadraticCurveTo(-13 * k, -16 * k, -spread - 2.5 * k, -3 * k);
+  for (let i = 0; i <= 10; i++) {
+    const y = -spread - 2 + ((2 * spread + 4) * i) / 10;
+    bridge.lineTo(y, arc(Math.max(-spread, Math.min(spread, y))) - 0.4);
+  }
+  bridge.lineTo(spread + 2.5 * k, -3 * k);
+  bridge.quadraticCurveTo(13 * k, -16 * k, foot[1] - 1, base + 4 * k);
+  for (const y of [-9 * k, 9 * k]) {
+    const hole = new THREE.Path();
+    hole.absellipse(y, -11 * k, 3.4 * k, 2.6 * k, 0, 2 * Math.PI);
+    bridge.holes.push(hole);
+  }
+  const heart = new THREE.Path();
+  heart.absellipse(0, -8 * k, 2.6 * k, 3.4 * k, 0, 2 * Math.PI);
+  bridge.holes.push(heart);
+  const bridgeGeometry = new THREE.ExtrudeGeometry(bridge, { depth: 3.2 * k, bevelEnabled: false });
+  const sheet = new THREE.Mesh(bridgeGeometry, pale);
+  // Shape's (x, y) are the instrument's (y, z); extruded along x.
+  sheet.matrixAutoUpdate = false;
+  sheet.matrix.set(0, 0, 1, -3.2 * k, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 1);
+  // The feet stand a little forward of the notches.
+  const lean = (foot[0] + footHigh[0]) / 2 / (base || -1);
+  sheet.matrix.multiply(new THREE.Matrix4().set(1, 0, 0, 0, 0, 1, 0, 0, 0, lean, 1, 0, 0, 0, 0, 1));
+  sheet.castShadow = true;
+  group.add(sheet);
+
+  // Tailpiece with fine tuners, strings over it, chin rest, end button.
+  const end = lm['instrument.tailpieceEnd'];
+  const front = -model.stringLength * 0.17;
+  const piece = (t: number, drop: number): P3[] =>
+    Array.from({ length: 7 }, (_, i): P3 => {
+      const a = 1 - i / 3;
+      const half = (20 - 10 * t) * k;
+      return [front + (end[0] - front) * t, a * half + end[1] * t, -6 * k + (end[2] + 6 * k) * t - 5 * k * a * a - drop];
+    });
+  group.add(surface([0, 0.3, 0.6, 1].map((t) => piece(t, 0)), ebony), surface([piece(0, 0), piece(0, 6 * k)], ebony));
+  strings.forEach((line) => {
+    const y = line.bridge[1] * 0.75;
+    const anchor: P3 = [front - 8 * k, y, -4 * k];
+    const gauge = 0.32 + 0.16 * strings.indexOf(line) * -1 + 0.48;
+    const top: P3 = [0, line.bridge[1], line.bridge[2]];
+    const head: P3 = [line.nut[0], line.nut[1], line.nut[2]];
+    group.add(rod(anchor, top, gauge, gauge, metal, 6), rod(top, head, gauge, gauge, metal, 6));
+    group.add(rod(head, [line.nut[0] + 34 * k, line.nut[1] * 0.6, -16 * k], gauge, gauge, metal, 6));
+    group.add(rod([front - 14 * k, y, 1 * k], [front - 6 * k, y, -8 * k], 1.9 * k, 2.6 * k, metal, 8));
+  });
+  const rest = new THREE.Mesh(new THREE.SphereGeometry(36 * k, 24, 14), ebony);
+  rest.scale.set(0.72, 0.95, 0.22);
+  rest.position.set(...at(-118, 52, 22));
+  rest.castShadow = true;
+  group.add(rest);
+  const button = new THREE.Mesh(new THREE.SphereGeometry(7 * k, 12, 10), ebony);
+  button.position.set(...lm['instrument.endButton']);
+  group.add(button);
+  return group;
+}

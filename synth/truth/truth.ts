@@ -1,0 +1,145 @@
+import type { Marks } from '../../src/core/formats/marks';
+import { insidePicture, project } from '../../src/core/geometry/camera';
+import { toOuter } from '../../src/core/geometry/pose';
+import { rotate } from '../../src/core/geometry/rotation';
+import { addScaled, DEGREES, normalize, subtract, type Vec2, type Vec3 } from '../../src/core/geometry/vec3';
+import { INSTRUMENT_LANDMARKS, type InstrumentLandmark } from '../../src/core/instrument/landmarks';
+import { normal, seededRandom } from '../../src/core/random';
+import type { Phone } from '../camera/phone';
+import { elbowAngle, elbowRise, type Joints, jointsAt, upperArmElevation } from '../figure/joints';
+import type { InstrumentBuild } from '../instrument/build';
+import type { Moment, Performance } from '../motion/performance';
+import type { Scenario } from '../presets/scenario';
+
+/** Asks the renderer whether a point of the room can be seen at a moment. */
+export type SeesPoint = (point: Vec3) => boolean;
+
+export interface NamedPoint {
+  readonly name: string;
+  readonly room: Vec3;
+}
+
+/** Every named point of the scene at a moment, room frame. */
+export function namedPoints(moment: Moment, joints: Joints, build: InstrumentBuild): NamedPoint[] {
+  const b = normalize(subtract(moment.tip, moment.frog));
+  const off = joints.bowAxes.off;
+  return [
+    ...INSTRUMENT_LANDMARKS.map((name) => ({ name, room: toOuter(moment.instrument, build.model.landmarks[name as InstrumentLandmark]) })),
+    { name: 'bow.frog', room: moment.frog },
+    { name: 'bow.tip', room: moment.tip },
+    { name: 'bow.stickTip', room: addScaled(addScaled(moment.tip, b, 12), off, 16) },
+    { name: 'bow.screw', room: addScaled(addScaled(moment.frog, b, -48), off, 20) },
+    { name: 'contact', room: moment.contact },
+    { name: 'body.nose', room: addScaled(joints.head, joints.face, 105) },
+    ...(
+      [
+        ['shoulder', joints.shoulderLeft, joints.shoulderRight],
+        ['elbow', joints.elbowLeft, joints.elbowRight],
+        ['wrist', joints.wristLeft, joints.wristRight],
+        ['hip', joints.hipLeft, joints.hipRight],
+        ['knee', joints.kneeLeft, joints.kneeRight],
+        ['ankle', joints.ankleLeft, joints.ankleRight],
+      ] as const
+    ).flatMap(([part, left, right]) => [
+      { name: `body.${part}.left`, room: left },
+      { name: `body.${part}.right`, room: right },
+    ]),
+  ];
+}
+
+const TRUTH_COLUMNS = [
+  'skew_deg',
+  'contact_mm',
+  'contact_fraction',
+  'inclination_deg',
+  'bow_position',
+  'bow_speed_mm_s',
+  'instrument_pitch_deg',
+  'instrument_roll_deg',
+  'instrument_heading_deg',
+  'elbow_angle_deg',
+  'elbow_rise_deg',
+  'upper_arm_elevation_deg',
+] as const;
+
+/** Gathers the exact truth of a clip while it is rendered. */
+export class TruthBook {
+  private readonly rows: string[] = [`frame,t,${TRUTH_COLUMNS.join(',')},string`];
+  private readonly places: string[] = ['frame,point,u,v,visible,x_mm,y_mm,z_mm'];
+  private readonly markable: { t: number; frame: number; points: Record<string, Vec2>; score: number }[] = [];
+
+  constructor(
+    private readonly scenario: Scenario,
+    private readonly build: InstrumentBuild,
+    private readonly performance: Performance,
+    private readonly phone: Phone,
+  ) {}
+
+  add(frame: number, moment: Moment, sees: SeesPoint | undefined): void {
+    const joints = jointsAt(moment, this.build, this.performance.stature);
+    const m = moment.instrument.rotation;
+    const x = rotate(m, [1, 0, 0]);
+    const y = rotate(m, [0, 1, 0]);
+    const z = rotate(m, [0, 0, 1]);
+    const numbers: Record<(typeof TRUTH_COLUMNS)[number], number> = {
+      skew_deg: moment.bow.skew,
+      contact_mm: moment.bow.contact,
+      contact_fraction: moment.bow.contact / this.build.model.fingerboardEndX,
+      inclination_deg: moment.bow.inclination,
+      bow_position: moment.bow.position,
+      bow_speed_mm_s: moment.speed,
+      instrument_pitch_deg: Math.asin(x[2]) * DEGREES,
+      instrument_roll_deg: Math.atan2(y[2], z[2]) * DEGREES,
+      instrument_heading_deg: moment.headingToTorso,
+      elbow_angle_deg: elbowAngle(joints),
+      elbow_rise_deg: elbowRise(joints),
+      upper_arm_elevation_deg: upperArmElevation(joints),
+    };
+    const string = moment.soundingString === undefined ? '' : this.performance.strings[moment.soundingString]!.name;
+    this.rows.push([frame, moment.t.toFixed(5), ...TRUTH_COLUMNS.map((c) => numbers[c].toFixed(4)), string].join(','));
+    if (!sees) return;
+    const toCamera = this.phone.poseAt(moment.t);
+    const points: Record<string, Vec2> = {};
+    let visible = 0;
+    for (const { name, room } of namedPoints(moment, joints, this.build)) {
+      const image = project(this.phone.camera, toOuter(toCamera, room));
+      if (!image) continue;
+      const seen = insidePicture(this.phone.camera, image, 2) && sees(room);
+      this.places.push([frame, name, image[0].toFixed(2), image[1].toFixed(2), seen ? 1 : 0, ...room.map((c) => c.toFixed(1))].join(','));
+      const markable = name.startsWith('instrument.') || name === 'bow.frog' || name === 'bow.tip';
+      if (markable && (seen || (name === 'bow.frog' && insidePicture(this.phone.camera, image, 4)))) {
+        points[name] = image;
+        visible += name === 'bow.tip' || name.includes('bridge.') ? 3 : 1;
+      }
+    }
+    // A teacher picks a calm frame that shows much, the bow not near an end.
+    const calm = 2 * Math.abs(moment.bow.position - 0.55);
+    this.markable.push({ t: moment.t, frame, points, score: visible - calm });
+  }
+
+  truthCsv(): string {
+    return `${this.rows.join('\n')}\n`;
+  }
+
+  landmarksCsv(): string {
+    return `${this.places.join('\n')}\n`;
+  }
+
+  /** Marks in the best frame, each off by `noise` pixels at 960 across (1 sigma), as a careful teacher would place them. */
+  marks(noise = 0.7): Marks {
+    const best = this.markable.reduce((a, b) => (b.score > a.score ? b : a));
+    const random = seededRandom(this.scenario.seed * 977 + 1);
+    const unit = Math.max(this.scenario.width, this.scenario.height) / 960;
+    const { width, height } = this.scenario;
+    const jitter = ([u, v]: Vec2): [number, number] => [
+      Math.min(width, Math.max(0, Number((u + normal(random) * noise * unit).toFixed(2)))),
+      Math.min(height, Math.max(0, Number((v + normal(random) * noise * unit).toFixed(2)))),
+    ];
+    return {
+      format: 'gestometra-marks/1',
+      video: { width, height },
+      instrument: { family: this.scenario.family, size: this.scenario.size },
+      frames: [{ t: Number(best.t.toFixed(4)), points: Object.fromEntries(Object.entries(best.points).map(([name, p]) => [name, jitter(p)])) }],
+    };
+  }
+}
