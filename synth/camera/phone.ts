@@ -23,7 +23,7 @@ export class Phone {
     // Azimuth from straight ahead, + toward the player's left; elevation above the horizon; distance in mm.
     const [azimuth, elevation, distance] = {
       'front-above': [vary(8, 10), vary(22, 6), vary(1130, 120)],
-      'scroll-side': [vary(55, 8), vary(18, 6), vary(1150, 100)],
+      'scroll-side': [vary(34, 7), vary(22, 6), vary(1200, 100)],
       'bow-side': [vary(-30, 8), vary(20, 6), vary(1200, 100)],
       'whole-body': [vary(5, 10), vary(8, 4), vary(2500, 150)],
     }[scenario.view] as [number, number, number];

@@ -58,9 +58,9 @@ class Stage {
     this.renderer = new THREE.WebGLRenderer({ canvas: this.canvas as unknown as HTMLCanvasElement, antialias: true, preserveDrawingBuffer: true });
     this.renderer.setSize(scenario.width, scenario.height, false);
     this.renderer.shadowMap.enabled = true;
-    this.renderer.shadowMap.type = THREE.PCFShadowMap;
+    this.renderer.shadowMap.type = THREE.BasicShadowMap;
     this.renderer.toneMapping = THREE.ACESFilmicToneMapping;
-    this.renderer.toneMappingExposure = 0.9;
+    this.renderer.toneMappingExposure = 1.25;
     const vertical = (2 * Math.atan(scenario.height / 2 / this.phone.camera.focal) * 180) / Math.PI;
     this.camera = new THREE.PerspectiveCamera(vertical, scenario.width / scenario.height, 80, 9000);
     this.camera.matrixAutoUpdate = false;

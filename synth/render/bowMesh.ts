@@ -7,10 +7,10 @@ export class BowMesh {
 
   constructor(hair: number, scale: number) {
     const k = scale;
-    const wood = new THREE.MeshPhysicalMaterial({ color: 0x5b2a14, roughness: 0.4, clearcoat: 0.4 });
-    const black = new THREE.MeshStandardMaterial({ color: 0x17120f, roughness: 0.4 });
-    const silver = new THREE.MeshStandardMaterial({ color: 0xc8cace, roughness: 0.3, metalness: 0.85 });
-    const ivory = new THREE.MeshStandardMaterial({ color: 0xe9e2d2, roughness: 0.6 });
+    const wood = new THREE.MeshPhongMaterial({ color: 0x5b2a14, shininess: 60, specular: 0x664433 });
+    const black = new THREE.MeshPhongMaterial({ color: 0x17120f, shininess: 50, specular: 0x444444 });
+    const silver = new THREE.MeshPhongMaterial({ color: 0x9fa2a7, shininess: 90, specular: 0xffffff });
+    const ivory = new THREE.MeshLambertMaterial({ color: 0xe9e2d2 });
     const stick = new Tube(wood, 40, 8);
     const height = (s: number) => (21 - 40 * s * (1 - s) + -3 * s) * k;
     const path = Array.from({ length: 9 }, (_, i) => i / 8);
@@ -62,11 +62,10 @@ export class BowMesh {
     }
     const strands = new THREE.CanvasTexture(canvas as unknown as HTMLCanvasElement);
     strands.colorSpace = THREE.SRGBColorSpace;
-    const ribbon = new THREE.Mesh(new THREE.BoxGeometry(hair, 8 * k, 0.7), new THREE.MeshStandardMaterial({ map: strands, roughness: 0.8 }));
+    const ribbon = new THREE.Mesh(new THREE.BoxGeometry(hair, 8 * k, 0.7), new THREE.MeshLambertMaterial({ map: strands }));
     ribbon.position.set(hair / 2, 0, 0);
     this.group.add(ribbon);
-    this.group.traverse((o) => {
-      o.castShadow = true;
-    });
+    stick.mesh.castShadow = true;
+    ribbon.castShadow = true;
   }
 }

@@ -8,13 +8,13 @@ import type { Moment } from '../motion/performance';
 import { Tube } from './tube';
 
 const SKIN = [0xe8b99a, 0xd9a07c, 0xb87a55, 0x8d5a3c, 0xf0c8ac];
-const SHIRT = [0xa83a3f, 0x2f5d7c, 0x4b7a54, 0x6a4c86, 0xc9a13b, 0x3a3f4a];
+const SHIRT = [0xb2474a, 0x3f7196, 0x5c9166, 0x7d5f9b, 0xcfa945, 0x5a6272];
 const HAIR = [0x3b2618, 0x1c1512, 0x8a5a2b, 0xb98a4a, 0x5a3a26];
 
 /** The player: joined tubes for limbs, a turned torso, a head with a face, hands of five fingers. */
 export class FigureMesh {
   readonly group = new THREE.Group();
-  private readonly skin: THREE.MeshStandardMaterial;
+  private readonly skin: THREE.MeshLambertMaterial;
   private readonly limbs: Record<'upperRight' | 'foreRight' | 'upperLeft' | 'foreLeft' | 'legRight' | 'legLeft' | 'torso' | 'neck' | 'palmRight' | 'palmLeft' | 'shoeRight' | 'shoeLeft', Tube>;
   private readonly fingersRight: Tube[];
   private readonly fingersLeft: Tube[];
@@ -26,10 +26,10 @@ export class FigureMesh {
   ) {
     const random = seededRandom(seed * 211 + 9);
     const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
-    this.skin = new THREE.MeshStandardMaterial({ color: pick(SKIN), roughness: 0.7 });
-    const shirt = new THREE.MeshStandardMaterial({ color: pick(SHIRT), roughness: 0.9, map: cloth(seed) });
-    const trousers = new THREE.MeshStandardMaterial({ color: 0x34405a, roughness: 0.9, map: cloth(seed + 1) });
-    const leather = new THREE.MeshStandardMaterial({ color: 0x2a2320, roughness: 0.6 });
+    this.skin = new THREE.MeshLambertMaterial({ color: pick(SKIN) });
+    const shirt = new THREE.MeshLambertMaterial({ color: pick(SHIRT), map: cloth(seed) });
+    const trousers = new THREE.MeshLambertMaterial({ color: 0x4a5878, map: cloth(seed + 1) });
+    const leather = new THREE.MeshLambertMaterial({ color: 0x2a2320 });
     this.limbs = {
       torso: new Tube(shirt, 26, 28, 0.66),
       neck: new Tube(this.skin, 8, 16),
@@ -47,6 +47,7 @@ export class FigureMesh {
     this.fingersRight = Array.from({ length: 5 }, () => new Tube(this.skin, 12, 10));
     this.fingersLeft = Array.from({ length: 5 }, () => new Tube(this.skin, 12, 10));
     for (const tube of [...Object.values(this.limbs), ...this.fingersRight, ...this.fingersLeft]) this.group.add(tube.mesh);
+    for (const tube of this.fingersLeft) tube.mesh.castShadow = false;
     this.buildHead(pick(HAIR), random);
     this.group.add(this.head);
   }
@@ -57,31 +58,33 @@ export class FigureMesh {
       const mesh = new THREE.Mesh(geometry, material);
       mesh.position.set(x * s, y * s, z * s);
       mesh.scale.set(sx, sy, sz);
-      mesh.castShadow = true;
-      mesh.receiveShadow = true;
       this.head.add(mesh);
       return mesh;
     };
     const ball = (r: number, w = 24, h = 18) => new THREE.SphereGeometry(r * s, w, h);
-    const white = new THREE.MeshStandardMaterial({ color: 0xf4f1ea, roughness: 0.4 });
-    const iris = new THREE.MeshStandardMaterial({ color: 0x3a2a1c, roughness: 0.3 });
-    const lip = new THREE.MeshStandardMaterial({ color: 0xb5645a, roughness: 0.7 });
-    const hair = new THREE.MeshStandardMaterial({ color: hairColor, roughness: 0.85, map: cloth(5) });
-    // Frame of the head: x to its left, y forward, z to the crown.
-    part(ball(78, 36, 28), this.skin, 0, 4, 22, 0.96, 1.14, 1.18);
-    part(ball(58, 30, 22), this.skin, 0, 34, -44, 0.9, 0.92, 0.98);
-    part(ball(13, 16, 12), this.skin, 0, 92, -14, 0.8, 0.95, 1.1);
-    part(ball(9, 14, 10), this.skin, 0, 84, 8, 0.6, 0.8, 2);
+    const white = new THREE.MeshLambertMaterial({ color: 0xf4f1ea });
+    const iris = new THREE.MeshLambertMaterial({ color: 0x3a2a1c });
+    const lip = new THREE.MeshLambertMaterial({ color: 0xb5645a });
+    const hair = new THREE.MeshLambertMaterial({ color: hairColor, map: cloth(5) });
+    // Frame of the head: x to its right, y forward, z to the crown.
+    part(ball(78, 40, 30), this.skin, 0, 0, 24, 0.94, 1.12, 1.16);
+    part(ball(60, 34, 26), this.skin, 0, 30, -42, 0.92, 0.95, 1.02);
+    part(ball(30, 20, 16), this.skin, 0, 58, -84, 0.95, 0.8, 0.7);
+    // Cheeks, nose with bridge, eyes with lids and brows, lips, ears.
     for (const side of [-1, 1]) {
-      part(ball(13, 18, 14), white, side * 29, 73, 14, 1, 0.7, 0.72);
-      part(ball(6.5, 14, 10), iris, side * 28, 80, 13, 1, 0.5, 1);
-      part(ball(14, 18, 10), this.skin, side * 29, 71, 22, 1.1, 0.8, 0.5);
-      part(ball(13, 14, 8), hair, side * 29, 80, 34, 1.35, 0.35, 0.28);
-      part(ball(17, 14, 12), this.skin, side * 76, -4, 4, 0.35, 0.8, 1.3);
+      part(ball(30, 20, 16), this.skin, side * 22, 50, -24, 0.95, 0.95, 1.1);
+      part(ball(13, 18, 14), white, side * 30, 76, 14, 1.05, 0.75, 0.72);
+      part(ball(6.8, 14, 10), iris, side * 29, 83.5, 13, 1, 0.5, 1);
+      part(ball(14.5, 18, 10), this.skin, side * 30, 76, 21, 1.1, 0.8, 0.5);
+      part(ball(14, 14, 8), hair, side * 30, 81, 35, 1.35, 0.5, 0.3);
+      part(ball(17, 14, 12), this.skin, side * 73, -6, 2, 0.35, 0.8, 1.3);
     }
-    part(ball(15, 18, 10), lip, 0, 82, -46, 1.3, 0.35, 0.32);
-    part(ball(84, 30, 22), hair, 0, -10, 38, 0.99, 1.14, 1.06);
-    part(ball(70, 24, 18), hair, 0, -34, -6, 1.02, 0.8, 1.1);
+    part(ball(13, 16, 12), this.skin, 0, 96, -20, 0.9, 0.95, 0.9);
+    part(ball(10, 14, 10), this.skin, 0, 86, 2, 0.65, 0.85, 2.4);
+    part(ball(16, 18, 10), lip, 0, 84, -48, 1.35, 0.5, 0.26);
+    part(ball(13, 18, 10), lip, 0, 83, -55, 1.3, 0.5, 0.36);
+    part(ball(84, 36, 26), hair, 0, -14, 40, 0.98, 1.08, 1.06);
+    part(ball(70, 24, 18), hair, 0, -36, -4, 1.02, 0.8, 1.1);
     if (random() < 0.5) part(ball(46, 20, 16), hair, 0, -92, 10, 0.9, 0.8, 1.4);
   }
 
@@ -94,14 +97,14 @@ export class FigureMesh {
     const spine = (t: number, y = 0): Vec3 => add(mix(pelvis, chest, t), [0, y * k, 0]);
     L.torso.set(
       [add(pelvis, [0, 0, -40 * k]), spine(0.1), spine(0.45, 4), spine(0.8, 0), add(chest, [0, 4, 30 * k]), add(chest, [0, 6, 74 * k])],
-      [150, 158, 142, 165, 138, 58].map((r) => r * k),
+      [188, 182, 148, 165, 138, 58].map((r) => r * k),
     );
     L.neck.set([add(chest, [0, 6, 20 * k]), add(chest, [4, -4, 80 * k]), addScaled(j.head, j.crown, -50 * headScaleOf(H))], [62 * k, 54 * k, 56 * k]);
     const half = mix(j.shoulderRight, j.elbowRight, 0.62);
-    L.upperRight.set([add(j.shoulderRight, [22 * k, 0, 16 * k]), j.shoulderRight, half], [56 * k, 60 * k, 55 * k]);
+    L.upperRight.set([add(j.shoulderRight, [22 * k, 0, 16 * k]), j.shoulderRight, half], [54 * k, 60 * k, 49 * k]);
     L.foreRight.set([mix(j.shoulderRight, j.elbowRight, 0.45), mix(j.shoulderRight, j.elbowRight, 0.8), j.elbowRight, mix(j.elbowRight, j.wristRight, 0.3), j.wristRight], [43, 42, 41, 42, 26].map((r) => r * k));
     const halfLeft = mix(j.shoulderLeft, j.elbowLeft, 0.62);
-    L.upperLeft.set([add(j.shoulderLeft, [-22 * k, 0, 16 * k]), j.shoulderLeft, halfLeft], [56 * k, 60 * k, 55 * k]);
+    L.upperLeft.set([add(j.shoulderLeft, [-22 * k, 0, 16 * k]), j.shoulderLeft, halfLeft], [54 * k, 60 * k, 49 * k]);
     L.foreLeft.set([mix(j.shoulderLeft, j.elbowLeft, 0.45), mix(j.shoulderLeft, j.elbowLeft, 0.8), j.elbowLeft, mix(j.elbowLeft, j.wristLeft, 0.3), j.wristLeft], [43, 42, 41, 42, 26].map((r) => r * k));
     L.legRight.set([add(j.hipRight, [0, 0, 40 * k]), j.hipRight, j.kneeRight, j.ankleRight], [95, 92, 62, 48].map((r) => r * k));
     L.legLeft.set([add(j.hipLeft, [0, 0, 40 * k]), j.hipLeft, j.kneeLeft, j.ankleLeft], [95, 92, 62, 48].map((r) => r * k));
@@ -132,7 +135,7 @@ export class FigureMesh {
     this.fingersLeft[4]!.set([inBody(58, -26, -40), inBody(52, 4, -32), inBody(46, 22, -14), inBody(42, 24, 4)], [14, 13, 11, 9].map((r) => r * k));
 
     const right = cross(j.face, j.crown);
-    const matrix = new THREE.Matrix4().makeBasis(new THREE.Vector3(-right[0], -right[1], -right[2]), new THREE.Vector3(...j.face), new THREE.Vector3(...j.crown));
+    const matrix = new THREE.Matrix4().makeBasis(new THREE.Vector3(...right), new THREE.Vector3(...j.face), new THREE.Vector3(...j.crown));
     this.head.quaternion.setFromRotationMatrix(matrix);
     this.head.position.set(...j.head);
   }

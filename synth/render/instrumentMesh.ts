@@ -28,7 +28,6 @@ function surface(rows: readonly (readonly P3[])[], material: THREE.Material, uv?
   geometry.setIndex(index);
   geometry.computeVertexNormals();
   const mesh = new THREE.Mesh(geometry, material);
-  mesh.castShadow = true;
   mesh.receiveShadow = true;
   return mesh;
 }
@@ -40,7 +39,6 @@ function rod(a: P3, b: P3, ra: number, rb: number, material: THREE.Material, sid
   const mesh = new THREE.Mesh(geometry, material);
   mesh.position.copy(from).add(to).multiplyScalar(0.5);
   mesh.quaternion.setFromUnitVectors(new THREE.Vector3(0, 1, 0), to.clone().sub(from).normalize());
-  mesh.castShadow = true;
   return mesh;
 }
 
@@ -140,23 +138,25 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
   const { frame } = model;
   const k = frame.scale;
   const lm = model.landmarks;
-  const varnish = new THREE.MeshPhysicalMaterial({ map: plateTexture(seed), roughness: 0.42, clearcoat: 0.5, clearcoatRoughness: 0.3, side: THREE.DoubleSide });
-  const maple = new THREE.MeshPhysicalMaterial({ map: sideTexture(seed), roughness: 0.45, clearcoat: 0.4, side: THREE.DoubleSide });
-  const ebony = new THREE.MeshStandardMaterial({ color: 0x1b1613, roughness: 0.45, side: THREE.DoubleSide });
-  const wood = new THREE.MeshStandardMaterial({ color: 0x9a6a38, roughness: 0.6, side: THREE.DoubleSide });
-  const pale = new THREE.MeshStandardMaterial({ color: 0xd9b37a, roughness: 0.7, side: THREE.DoubleSide });
-  const metal = new THREE.MeshStandardMaterial({ color: 0xb9bcc0, roughness: 0.35, metalness: 0.8 });
+  const varnish = new THREE.MeshPhongMaterial({ map: plateTexture(seed), shininess: 60, specular: 0x554433, side: THREE.DoubleSide });
+  const maple = new THREE.MeshPhongMaterial({ map: sideTexture(seed), shininess: 50, specular: 0x443322, side: THREE.DoubleSide });
+  const ebony = new THREE.MeshPhongMaterial({ color: 0x1b1613, shininess: 40, specular: 0x555555, side: THREE.DoubleSide });
+  const wood = new THREE.MeshPhongMaterial({ color: 0x9a6a38, shininess: 30, specular: 0x332211, side: THREE.DoubleSide });
+  const pale = new THREE.MeshLambertMaterial({ color: 0xd9b37a, side: THREE.DoubleSide });
+  const metal = new THREE.MeshPhongMaterial({ color: 0x9a9da2, shininess: 80, specular: 0xffffff });
   const at = (u: number, y: number, w: number): P3 => bodyPoint(frame, u * build.lengthways, y * build.width, w);
 
   const outline = halfOutline(10);
   const across = Array.from({ length: 25 }, (_, i) => -1 + i / 12);
-  group.add(
+  const belly = (
     surface(
       outline.map(([u, w]) => across.map((a): P3 => at(u, a * Math.max(w, 0.5), Math.abs(a) > 0.97 ? 2.5 : archAt(u, a * w)))),
       varnish,
       (r, c) => [(outline[r]![0] + 161) / 356, 1 - (across[c]! * outline[r]![1] + 104) / 208],
-    ),
+    )
   );
+  belly.castShadow = true;
+  group.add(belly);
   group.add(surface(outline.map(([u, w]) => across.map((a): P3 => at(u, a * Math.max(w, 0.5), -RIB_HEIGHT - 4 * Math.cos((a * Math.PI) / 2)))), maple));
   for (const side of [-1, 1]) {
     group.add(surface([2.5, 0].map((w) => outline.map(([u, h]): P3 => at(u, side * (Math.max(h, 0.5) + 0.2), w))), wood));
@@ -219,7 +219,6 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
     ring.position.set(...centre);
     ring.rotation.x = Math.PI / 2;
     ring.scale.set(1, 1, wide / 8);
-    ring.castShadow = true;
     group.add(ring);
   }
   group.add(rod([centre[0], centre[1] - 17 * k, centre[2]], [centre[0], centre[1] + 17 * k, centre[2]], 5 * k, 5 * k, wood, 14));
@@ -233,7 +232,6 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
     const head = new THREE.Mesh(new THREE.SphereGeometry(8 * k, 12, 10), ebony);
     head.scale.set(1, 0.9, 0.35);
     head.position.set(x, side * 32 * k, z);
-    head.castShadow = true;
     group.add(head);
   });
 
@@ -274,7 +272,6 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
   // The feet stand a little forward of the notches.
   const lean = (foot[0] + footHigh[0]) / 2 / (base || -1);
   sheet.matrix.multiply(new THREE.Matrix4().set(1, 0, 0, 0, 0, 1, 0, 0, 0, lean, 1, 0, 0, 0, 0, 1));
-  sheet.castShadow = true;
   group.add(sheet);
 
   // Tailpiece with fine tuners, strings over it, chin rest, end button.
@@ -300,7 +297,6 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
   const rest = new THREE.Mesh(new THREE.SphereGeometry(36 * k, 24, 14), ebony);
   rest.scale.set(0.72, 0.95, 0.22);
   rest.position.set(...at(-118, 52, 22));
-  rest.castShadow = true;
   group.add(rest);
   const button = new THREE.Mesh(new THREE.SphereGeometry(7 * k, 12, 10), ebony);
   button.position.set(...lm['instrument.endButton']);

@@ -21,7 +21,7 @@ export class Tube {
       for (let s = 0; s < sides; s++) {
         const a = r * sides + s;
         const b = r * sides + ((s + 1) % sides);
-        index.push(a, a + sides, b, b, a + sides, b + sides);
+        index.push(a, b, a + sides, b, b + sides, a + sides);
       }
     }
     geometry.setIndex(index);
@@ -67,7 +67,7 @@ export class Tube {
       if (r === 0 || r === this.rings - 1) {
         // Round caps: one more ring drawn in toward the end.
         const at = r === 0 ? 0 : (this.rings + 1) * this.sides;
-        const out = r === 0 ? -0.5 : 0.5;
+        const out = r === 0 ? -0.35 : 0.35;
         for (let s = 0; s < this.sides; s++) put(at + s, v.copy(p).addScaledVector(tangent, radius * out));
       }
     }
