@@ -4,9 +4,9 @@ import { secureHeaders } from 'hono/secure-headers';
 
 /**
  * Serves a built folder with headers that keep everything on this origin: no request may leave it, since the
- * films show children.
+ * films show children. With a demo folder, its files are offered under /demo.
  */
-export function createApp(folder: string): Hono {
+export function createApp(folder: string, demo?: string): Hono {
   const app = new Hono();
   app.use(
     secureHeaders({
@@ -32,6 +32,7 @@ export function createApp(folder: string): Hono {
       permissionsPolicy: { geolocation: false, microphone: ['self'], camera: ['self'] },
     }),
   );
+  if (demo) app.use('/demo/*', serveStatic({ root: demo, rewriteRequestPath: (path) => path.replace(/^\/demo/, '') }));
   app.use('*', serveStatic({ root: folder }));
   // Paths of the application are answered with its page; a missing file is not.
   app.get('*', async (c, next) => {

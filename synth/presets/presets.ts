@@ -34,7 +34,7 @@ const BASE: Omit<Scenario, 'name' | 'seed'> = {
 /** Named kinds of playing; each is varied further by its seed. */
 export const PRESETS: Record<string, Partial<Scenario>> = {
   straight: {},
-  'arc-to-fingerboard': { skew: [-4, -1, 7, 16], contact: [0.45, 0.45, 0.62, 0.84], sway: 1 },
+  'arc-to-fingerboard': { skew: [-4, -1, 9, 20], contact: [0.45, 0.45, 0.62, 0.84], sway: 1 },
   'tip-to-player': { skew: [0, -3, -10, -16], contact: [0.5, 0.5, 0.6, 0.72] },
   'at-bridge': { contact: [0.2, 0.16, 0.15, 0.18] },
   crossings: { strokes: strokes([[0, 1.1], [1, 1.1], [2, 1.1], [3, 1.1], [2, 1.1], [1, 1.1], [0, 1.1]], [0.05, 0.9]), view: 'front-above' },

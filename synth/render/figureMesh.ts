@@ -70,9 +70,8 @@ export class FigureMesh {
     part(ball(78, 40, 30), this.skin, 0, 0, 24, 0.94, 1.12, 1.16);
     part(ball(60, 34, 26), this.skin, 0, 30, -42, 0.92, 0.95, 1.02);
     part(ball(30, 20, 16), this.skin, 0, 58, -84, 0.95, 0.8, 0.7);
-    // Cheeks, nose with bridge, eyes with lids and brows, lips, ears.
+    // Eyes with lids and brows, lips, ears.
     for (const side of [-1, 1]) {
-      part(ball(30, 20, 16), this.skin, side * 22, 50, -24, 0.95, 0.95, 1.1);
       part(ball(13, 18, 14), white, side * 30, 76, 14, 1.05, 0.75, 0.72);
       part(ball(6.8, 14, 10), iris, side * 29, 83.5, 13, 1, 0.5, 1);
       part(ball(14.5, 18, 10), this.skin, side * 30, 76, 21, 1.1, 0.8, 0.5);

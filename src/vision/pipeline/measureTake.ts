@@ -39,7 +39,11 @@ export async function measureTake(source: FrameSource, marks: Marks, options: Me
     ...(options.signal ? { signal: options.signal } : {}),
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
-  return measureTracked({ family: marks.instrument.family, dimensions, solution, tracked });
+  const measures = measureTracked({ family: marks.instrument.family, dimensions, solution, tracked });
+  // Frames in which only the bow is marked lean on the instrument followed there.
+  const placing = new Set(frames.map((f) => f.t));
+  const bowOnly = marks.frames.filter((f) => !placing.has(f.t));
+  return bowOnly.length > 0 ? mend(source, marks, measures, bowOnly, options) : measures;
 }
 
 /** Frames that are in `next` but not in `before`, when nothing else changed; else undefined. */

@@ -5,7 +5,7 @@ export const onFingerboard: Fault = {
   kind: 'frame',
   quantity: 'contact_fraction',
   unit: 'strip',
-  title: (third) => `${where(third)}the bow is too near the fingerboard.`,
+  title: (third) => `${where(third)}too near the fingerboard.`,
   band: ({ contactFraction: b }) => [b.middle - b.good, b.middle + b.good],
   beyond: ({ contactFraction: b }) => (value) => value - (b.middle + b.fault),
   exercises: ['Far-side bowing', 'Long open bows'],
@@ -16,7 +16,7 @@ export const atBridge: Fault = {
   kind: 'frame',
   quantity: 'contact_fraction',
   unit: 'strip',
-  title: (third) => `${where(third)}the bow is too near the bridge.`,
+  title: (third) => `${where(third)}too near the bridge.`,
   band: ({ contactFraction: b }) => [b.middle - b.good, b.middle + b.good],
   // Behind the bridge is an exercise on purpose and is not judged.
   beyond: ({ contactFraction: b }) => (value) => (value < 0 ? -1 : b.middle - b.fault - value),

@@ -1,0 +1,111 @@
+import * as Comlink from 'comlink';
+import { useSyncExternalStore } from 'react';
+import type { Marks } from '../../../core/formats/marks';
+import { database } from '../../../store/database';
+import { filmOf, findTake, measuresOf, saveMeasures } from '../../../store/takes';
+import type { MeasureWorker } from '../../../vision/workers/measure.worker';
+import { CANCELLED } from '../../../vision/workers/plainError';
+import { queryClient } from '../../queryClient';
+
+/** How far the measuring of one take has come. */
+export type Progress =
+  | { readonly kind: 'waiting' }
+  | { readonly kind: 'running'; readonly done: number; readonly total: number; readonly secondsLeft: number | undefined }
+  | { readonly kind: 'failed'; readonly message: string };
+
+/** One worker measures takes in turn; screens watch. */
+class Measuring {
+  private progress: ReadonlyMap<string, Progress> = new Map();
+  private readonly listeners = new Set<() => void>();
+  private readonly queue: string[] = [];
+  private current: { takeId: string; worker: Worker; api: Comlink.Remote<MeasureWorker> } | undefined;
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  snapshot = (): ReadonlyMap<string, Progress> => this.progress;
+
+  private set(takeId: string, value: Progress | undefined): void {
+    const next = new Map(this.progress);
+    if (value) next.set(takeId, value);
+    else next.delete(takeId);
+    this.progress = next;
+    for (const listener of this.listeners) listener();
+  }
+
+  enqueue(takeId: string): void {
+    if (this.queue.includes(takeId) || this.current?.takeId === takeId) return;
+    this.queue.push(takeId);
+    this.set(takeId, { kind: 'waiting' });
+    void this.want(takeId, true);
+    void this.next();
+  }
+
+  /** Takes up again what a reload interrupted. */
+  async resume(): Promise<void> {
+    const takes = await database.takes.filter((t) => t.measureWanted === true).toArray();
+    for (const take of takes) this.enqueue(take.id);
+  }
+
+  private async want(takeId: string, measureWanted: boolean): Promise<void> {
+    await database.takes.update(takeId, { measureWanted });
+  }
+
+  cancel(takeId: string): void {
+    const at = this.queue.indexOf(takeId);
+    if (at >= 0) {
+      this.queue.splice(at, 1);
+      void this.want(takeId, false);
+      this.set(takeId, undefined);
+    }
+    if (this.current?.takeId === takeId) void this.current.api.cancel();
+  }
+
+  forget(takeId: string): void {
+    if (this.progress.get(takeId)?.kind === 'failed') this.set(takeId, undefined);
+  }
+
+  private async next(): Promise<void> {
+    if (this.current) return;
+    const takeId = this.queue.shift();
+    if (!takeId) return;
+    const worker = new Worker(new URL('../../../vision/workers/measure.worker.ts', import.meta.url), { type: 'module' });
+    const api = Comlink.wrap<MeasureWorker>(worker);
+    this.current = { takeId, worker, api };
+    try {
+      const [found, blob, before] = await Promise.all([findTake(database, takeId), filmOf(database, takeId), measuresOf(database, takeId)]);
+      const marks: Marks | undefined = found?.take.marks;
+      if (!marks || !blob) throw new Error('This take has no marks yet. Mark the instrument and the bow first.');
+      this.set(takeId, { kind: 'running', done: 0, total: found?.take.film.frames ?? 0, secondsLeft: undefined });
+      const start = performance.now();
+      const measures = await api.measure(
+        blob,
+        marks,
+        before ? { measures: before.measures, marks: before.marks } : undefined,
+        Comlink.proxy((done: number, total: number) => {
+          const elapsed = (performance.now() - start) / 1000;
+          const secondsLeft = done > 8 ? (elapsed / done) * (total - done) : undefined;
+          this.set(takeId, { kind: 'running', done, total, secondsLeft });
+        }),
+      );
+      await saveMeasures(database, takeId, marks, measures);
+      await queryClient.invalidateQueries({ queryKey: ['measures'] });
+      this.set(takeId, undefined);
+    } catch (error) {
+      const message = (error as Error).message;
+      this.set(takeId, message === CANCELLED ? undefined : { kind: 'failed', message });
+    } finally {
+      worker.terminate();
+      await this.want(takeId, false);
+      this.current = undefined;
+      void this.next();
+    }
+  }
+}
+
+export const measuring = new Measuring();
+
+export function useProgress(takeId: string): Progress | undefined {
+  return useSyncExternalStore(measuring.subscribe, measuring.snapshot).get(takeId);
+}

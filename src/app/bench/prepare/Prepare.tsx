@@ -1,0 +1,333 @@
+import { useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { type Marks, marksToText, parseMarks } from '../../../core/formats/marks';
+import { sizesOf } from '../../../core/instrument/dimensions';
+import { FAMILIES, type Family, sideSign } from '../../../core/instrument/family';
+import { doubtfulSpans } from '../../../core/take/doubt';
+import type { MeasuresRecord } from '../../../store/records';
+import type { TakeWithStudent } from '../../../store/takes';
+import { nearestTime } from '../nearest';
+import { InstrumentMap } from '../../drawings/InstrumentMap';
+import { COLOR } from '../../drawings/tokens';
+import { type OpenFilm, useFramePicture } from '../../film/useFilm';
+import { useSaveMarks } from '../../queries';
+import { Button } from '../../ui/Button';
+import { saveFile } from '../../ui/saveFile';
+import { useKeys } from '../../ui/useKeys';
+import { measuring } from '../measure/measuring';
+import { Loupe } from './Loupe';
+import { frameMarks, missingForMeasure, placePoint, removePoint, toggleGuessed } from './marking';
+import { ASKED, askedByName } from './points';
+import { useWires } from './useWires';
+
+type Point = [number, number];
+
+/** Marking a clip: step to a clear frame, place what is asked, see at once whether it fits. */
+export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; film: OpenFilm; measures: MeasuresRecord | null }) {
+  const { take, student } = entry;
+  const navigate = useNavigate();
+  const save = useSaveMarks(take.id);
+  const { facts } = film;
+  const fresh: Marks = { format: 'gestometra-marks/1', video: { width: facts.width, height: facts.height }, instrument: { family: student.family, size: student.size }, frames: [] };
+  const [marks, setMarks] = useState<Marks>(take.marks ?? fresh);
+  const [past, setPast] = useState<Marks[]>([]);
+  const startFrame = take.marks?.frames[0] ? nearestTime(facts.times, take.marks.frames[0].t) : 0;
+  const [index, setIndex] = useState(startFrame);
+  const [skipped, setSkipped] = useState<ReadonlySet<string>>(new Set());
+  const [selected, setSelected] = useState<string>();
+  const [pointer, setPointer] = useState<Point>();
+  const stage = useRef<HTMLDivElement>(null);
+  const loadMarks = useRef<HTMLInputElement>(null);
+  const [box, setBox] = useState({ width: 912, height: 513 });
+  const picture = useFramePicture(film, index);
+  const solved = useWires(marks);
+  const t = facts.times[index]!;
+  const here = frameMarks(marks, t);
+  const points = here?.points ?? {};
+  const next = ASKED.find((a) => !points[a.name] && !skipped.has(a.name));
+  const asked = selected && askedByName.has(selected) ? askedByName.get(selected) : next;
+  const missing = missingForMeasure(marks);
+  const wire = solved.wires.find((w) => Math.abs(w.t - t) < 1e-4);
+  const spans = measures ? doubtfulSpans(measures.measures.tracked) : [];
+
+  useEffect(() => {
+    const element = stage.current;
+    if (!element) return;
+    const fit = () => {
+      const width = element.clientWidth;
+      const most = Math.min(513 * (window.innerWidth >= 1560 ? 1.32 : 1), window.innerHeight - 260);
+      const ratio = facts.width / facts.height;
+      setBox(width / ratio <= most ? { width, height: width / ratio } : { width: most * ratio, height: most });
+    };
+    fit();
+    const watch = new ResizeObserver(fit);
+    watch.observe(element);
+    window.addEventListener('resize', fit);
+    return () => {
+      watch.disconnect();
+      window.removeEventListener('resize', fit);
+    };
+  }, [facts.width, facts.height]);
+
+  const scale = box.width / facts.width;
+  const change = (to: Marks) => {
+    setPast((p) => [...p, marks].slice(-200));
+    setMarks(to);
+    save.mutate(to.frames.length ? to : undefined);
+  };
+  const place = (point: Point) => {
+    if (!asked) return;
+    const inside: Point = [Math.min(facts.width, Math.max(0, point[0])), Math.min(facts.height, Math.max(0, point[1]))];
+    change(placePoint(marks, t, asked.name, inside));
+    setSelected(undefined);
+  };
+  const undo = () => {
+    const before = past.at(-1);
+    if (!before) return;
+    setPast((p) => p.slice(0, -1));
+    setMarks(before);
+    save.mutate(before.frames.length ? before : undefined);
+  };
+  const lastPlaced = selected ?? Object.keys(points).at(-1);
+  const nudge = (dx: number, dy: number) => {
+    const name = lastPlaced;
+    const p = name && points[name];
+    if (!p) return;
+    setSelected(name);
+    change(placePoint(marks, t, name, [p[0] + dx, p[1] + dy]));
+  };
+  const go = (frames: number) => {
+    setIndex((i) => Math.min(facts.times.length - 1, Math.max(0, i + frames)));
+    setSelected(undefined);
+  };
+  const measure = () => {
+    if (missing) return;
+    measuring.enqueue(take.id);
+    void navigate(`/takes/${take.id}/review`);
+  };
+  const notInView = () => {
+    if (!asked) return;
+    if (points[asked.name]) {
+      change(removePoint(marks, t, asked.name));
+      setSelected(undefined);
+    }
+    setSkipped((s) => new Set([...s, asked.name]));
+  };
+  const guess = () => asked && points[asked.name] && change(toggleGuessed(marks, t, asked.name));
+  useKeys({
+    c: () => pointer && place(pointer),
+    x: notInView,
+    z: undo,
+    m: measure,
+    h: guess,
+    '[': () => go(-1),
+    ']': () => go(1),
+    ArrowLeft: () => nudge(-0.1, 0),
+    ArrowRight: () => nudge(0.1, 0),
+    ArrowUp: () => nudge(0, -0.1),
+    ArrowDown: () => nudge(0, 0.1),
+    'Shift+ArrowLeft': () => nudge(-1, 0),
+    'Shift+ArrowRight': () => nudge(1, 0),
+    'Shift+ArrowUp': () => nudge(0, -1),
+    'Shift+ArrowDown': () => nudge(0, 1),
+  });
+  const setInstrument = (family: Family, size: string) => change({ ...marks, instrument: { family, size } });
+  const importMarks = async (file: File) => {
+    try {
+      const read = parseMarks(await file.text());
+      if (read.video.width !== facts.width || read.video.height !== facts.height) {
+        throw new Error(`These marks belong to a picture of ${read.video.width} x ${read.video.height}, this film has ${facts.width} x ${facts.height}.`);
+      }
+      change(read);
+      setIndex(nearestTime(facts.times, read.frames[0]!.t));
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  const toPicture = (event: React.PointerEvent): Point => {
+    const rect = event.currentTarget.getBoundingClientRect();
+    return [(event.clientX - rect.left) / scale, (event.clientY - rect.top) / scale];
+  };
+  const focus = selected && points[selected] ? (points[selected] as Point) : pointer;
+  const count = Object.keys(points).length;
+
+  return (
+    <main className="grid grid-cols-[minmax(0,1fr)_308px] gap-5 px-5 max-[1100px]:grid-cols-[minmax(0,1fr)_268px] min-[1560px]:grid-cols-[minmax(0,1fr)_340px]">
+      <section ref={stage} className="min-w-0">
+        <div
+          className="relative cursor-crosshair overflow-hidden rounded-plate bg-film"
+          style={{ width: box.width, height: box.height, touchAction: 'none' }}
+          data-testid="film"
+          onPointerMove={(event) => setPointer(toPicture(event))}
+          onPointerLeave={() => setPointer(undefined)}
+          onPointerDown={(event) => {
+            event.preventDefault();
+            const p = toPicture(event);
+            const hit = Object.entries(points).find(([, q]) => Math.hypot(q[0] - p[0], q[1] - p[1]) * scale < 8);
+            if (hit && hit[0] !== asked?.name) setSelected(hit[0]);
+            else place(p);
+          }}
+        >
+          <FrameCanvas picture={picture?.bitmap} width={box.width} height={box.height} />
+          <svg className="pointer-events-none absolute inset-0" width={box.width} height={box.height}>
+            {wire && (
+              <g fill="none" strokeLinejoin="round">
+                {wire.lines.map((line, i) => {
+                  const d = `M${line.map(([x, y]) => `${(x * scale).toFixed(1)} ${(y * scale).toFixed(1)}`).join(' L')}`;
+                  return (
+                    // biome-ignore lint/suspicious/noArrayIndexKey: lines of the wire have no name, only their place
+                    <g key={i}>
+                      <path d={d} stroke={COLOR.film} strokeOpacity={0.55} strokeWidth={3} />
+                      <path d={d} stroke={COLOR.wire} strokeWidth={1.3} />
+                    </g>
+                  );
+                })}
+              </g>
+            )}
+            {points['bow.frog'] && points['bow.tip'] && (
+              <line x1={points['bow.frog'][0] * scale} y1={points['bow.frog'][1] * scale} x2={points['bow.tip'][0] * scale} y2={points['bow.tip'][1] * scale} stroke={COLOR.wire} strokeWidth={1.3} />
+            )}
+            {Object.entries(points).map(([name, p]) => (
+              <circle
+                key={name}
+                cx={p[0] * scale}
+                cy={p[1] * scale}
+                r={name === selected ? 7 : 4.6}
+                fill={name === selected ? 'none' : '#fff'}
+                stroke={name === selected ? COLOR.rosinTint : COLOR.film}
+                strokeWidth={name === selected ? 2.4 : 1.6}
+                strokeDasharray={here?.guessed?.includes(name) ? '3 2' : undefined}
+              />
+            ))}
+            {pointer && asked && !selected && <circle cx={pointer[0] * scale} cy={pointer[1] * scale} r={11} fill="none" stroke={COLOR.rosinTint} strokeWidth={2.2} />}
+          </svg>
+          {picture && focus && <Loupe picture={picture.bitmap} point={focus} shown={[focus[0] * scale, focus[1] * scale]} width={box.width} height={box.height} />}
+          {wire && !pointer && (
+            <span className="absolute right-3 bottom-3 rounded-plate bg-film/85 px-5 py-1 text-white">
+              {wire.worst.distance < 1.6 * (facts.width / 960) ? 'the wire sits within a pixel or two of your marks' : `${askedByName.get(wire.worst.landmark)?.title ?? wire.worst.landmark} is ${wire.worst.distance.toFixed(1)} px off the wire`}
+            </span>
+          )}
+        </div>
+        <div className="mt-2 flex items-center gap-3" style={{ width: box.width }}>
+          <Button keyCap="[" aria-label="One frame back" onClick={() => go(-1)}>
+            back
+          </Button>
+          <Button keyCap="]" aria-label="One frame on" onClick={() => go(1)}>
+            on
+          </Button>
+          <input type="range" className="flex-1 accent-sea" min={0} max={facts.times.length - 1} value={index} aria-label="Frame" onChange={(e) => setIndex(Number(e.target.value))} />
+          <span className="w-28 text-right">
+            {t.toFixed(2)} of {facts.duration.toFixed(1)} s
+          </span>
+        </div>
+        <div className="mt-3 max-w-[912px]">
+          <h2 className="text-name font-bold">{headline(solved.problem, missing, count)}</h2>
+          {solved.problem && (
+            <p role="alert" className="mt-1">
+              {solved.problem}
+            </p>
+          )}
+          {spans.length > 0 && (
+            <div className="mt-2">
+              <p className="text-label text-soft">Not followed in the last measuring. One more mark there mends it:</p>
+              <ul className="mt-1 flex flex-wrap gap-2">
+                {spans.slice(0, 8).map((s) => (
+                  <li key={s.firstFrame}>
+                    <Button onClick={() => setIndex(nearestTime(facts.times, (s.from + s.to) / 2))}>
+                      {s.from.toFixed(1)} to {s.to.toFixed(1)} s, {s.why === 'bow-lost' ? 'bow' : 'instrument'}
+                    </Button>
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )}
+        </div>
+      </section>
+      <aside>
+        <p className="text-label text-soft">
+          {count} marked here{asked?.optional ? ', this one makes it surer' : ''}
+        </p>
+        <h1 className="text-name font-bold">{asked?.title ?? 'All is marked'}</h1>
+        <p className="min-h-10">{asked?.hint ?? 'Measure now, or nudge a point with the arrow keys.'}</p>
+        <div className="my-3">
+          <InstrumentMap width={308} height={236} marked={new Set(Object.keys(points))} asked={asked?.name} flipped={sideSign(marks.instrument.family) < 0} />
+        </div>
+        <div className="flex flex-wrap gap-2">
+          <Button keyCap="C" disabled={!asked} onClick={() => pointer && place(pointer)}>
+            Place here
+          </Button>
+          <Button keyCap="X" disabled={!asked} onClick={notInView}>
+            Not in view
+          </Button>
+          <Button keyCap="Z" disabled={past.length === 0} onClick={undo}>
+            Undo
+          </Button>
+          {selected && (
+            <Button keyCap="H" onClick={guess}>
+              {here?.guessed?.includes(selected) ? 'It is in view' : 'Hidden, by guess'}
+            </Button>
+          )}
+        </div>
+        <p className="mt-2 text-label text-soft">Arrow keys nudge by a tenth of a pixel, with Shift by one. Click a mark to take it up again.</p>
+        <div className="mt-3 rounded-card border border-rule bg-sheet p-4">
+          <div className="mb-3 flex gap-2">
+            <select aria-label="Instrument" className="h-8 flex-1 rounded-card border border-soft bg-white px-2" value={marks.instrument.family} onChange={(e) => setInstrument(e.target.value as Family, sizesOf(e.target.value as Family)[0]!)}>
+              {FAMILIES.map((f) => (
+                <option key={f}>{f}</option>
+              ))}
+            </select>
+            <select aria-label="Size" className="h-8 flex-1 rounded-card border border-soft bg-white px-2" value={marks.instrument.size} onChange={(e) => setInstrument(marks.instrument.family, e.target.value)}>
+              {sizesOf(marks.instrument.family).map((s) => (
+                <option key={s}>{s}</option>
+              ))}
+            </select>
+          </div>
+          <p className="mb-3 text-label text-soft">Six points of the instrument and both ends of the hair are enough to begin; the corners and the scroll make the angle surer.</p>
+          <Button kind="main" keyCap="M" className="w-full justify-center" disabled={missing !== undefined || solved.problem !== undefined} onClick={measure}>
+            Measure now
+          </Button>
+          <div className="mt-2 flex justify-between">
+            <button type="button" className="text-label text-sea underline" onClick={() => loadMarks.current?.click()}>
+              Take marks from a file
+            </button>
+            <button type="button" className="text-label text-sea underline disabled:opacity-50" disabled={marks.frames.length === 0} onClick={() => saveFile(`${take.title}.marks.json`, marksToText(marks), 'application/json')}>
+              Save marks as a file
+            </button>
+          </div>
+          <input
+            ref={loadMarks}
+            type="file"
+            accept=".json"
+            className="hidden"
+            aria-label="Marks file"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              event.target.value = '';
+              if (file) void importMarks(file);
+            }}
+          />
+        </div>
+      </aside>
+    </main>
+  );
+}
+
+function headline(problem: string | undefined, missing: string | undefined, count: number): string {
+  if (problem) return 'Something does not fit.';
+  if (count === 0) return 'Step to a frame in which instrument and bow are clear, then mark.';
+  if (missing) return `Still wanted: ${missing}.`;
+  return 'This is enough to measure.';
+}
+
+function FrameCanvas({ picture, width, height }: { picture: ImageBitmap | undefined; width: number; height: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const c = canvas.current;
+    if (!c || !picture) return;
+    c.width = picture.width;
+    c.height = picture.height;
+    c.getContext('2d')!.drawImage(picture, 0, 0);
+  }, [picture]);
+  return <canvas ref={canvas} style={{ width, height }} className="block" />;
+}

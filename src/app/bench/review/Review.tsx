@@ -1,0 +1,435 @@
+import { DropdownMenu } from 'radix-ui';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { eventsToText } from '../../../core/formats/eventsJson';
+import { findingsToText } from '../../../core/formats/findingsJson';
+import { marksToText } from '../../../core/formats/marks';
+import { measuresToCsv } from '../../../core/formats/measuresCsv';
+import type { Finding } from '../../../core/findings/finding';
+import { sideSign } from '../../../core/instrument/family';
+import { stringLevels, stringLines } from '../../../core/instrument/strings';
+import type { FrameMeasures } from '../../../core/measures/measures';
+import { bandsFor } from '../../../core/rubric/rubric';
+import { doubtfulSpans } from '../../../core/take/doubt';
+import { database } from '../../../store/database';
+import type { MeasuresRecord, Verdict } from '../../../store/records';
+import type { TakeWithStudent } from '../../../store/takes';
+import { LevelFan } from '../../drawings/LevelFan';
+import { BowSign, Drop } from '../../drawings/signs';
+import { type BowOnPlan, StringPlan } from '../../drawings/StringPlan';
+import { RIBBON_HEIGHT, StrokeRibbon } from '../../drawings/StrokeRibbon';
+import type { Sign } from '../../drawings/tokens';
+import { degrees, millimetres, ordinal, partOfBow, plusMinus, skewInWords } from '../../drawings/words';
+import type { OpenFilm } from '../../film/useFilm';
+import { exercisesOf, faultTitle, findingInWords } from '../../findingWords';
+import { rubricOf, useJudged } from '../../judged';
+import { useSaveVerdict, useVerdicts } from '../../queries';
+import { queryClient } from '../../queryClient';
+import { KeyCap } from '../../ui/Button';
+import { saveFile } from '../../ui/saveFile';
+import { useKeys } from '../../ui/useKeys';
+import { Docket } from './Docket';
+import { FilmPane } from './FilmPane';
+import { overlayOf } from './overlay';
+
+interface Layout {
+  readonly margin: number;
+  readonly film: readonly [number, number];
+  readonly plan: readonly [number, number];
+  readonly third: number;
+  readonly total: number;
+}
+
+/** Sizes of the visual language for 1024, 1280 and 1600 wide. */
+function layoutFor(width: number): Layout {
+  if (width >= 1600) return { margin: 20, film: [880, 495], plan: [384, 439], third: 272, total: 1560 };
+  if (width >= 1270) return { margin: 20, film: [704, 396], plan: [300, 340], third: 212, total: 1240 };
+  return { margin: 16, film: [592, 333], plan: [232, 277], third: 144, total: 992 };
+}
+
+function useLayout(): Layout {
+  const [layout, setLayout] = useState(() => layoutFor(window.innerWidth));
+  useEffect(() => {
+    const fit = () => setLayout(layoutFor(window.innerWidth));
+    window.addEventListener('resize', fit);
+    return () => window.removeEventListener('resize', fit);
+  }, []);
+  return layout;
+}
+
+interface Change {
+  readonly fault: string;
+  readonly before: Verdict | undefined;
+}
+
+/** Film, drawings and findings of a measured take, all in step. */
+export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; film: OpenFilm; blob: Blob; record: MeasuresRecord }) {
+  const { take, student } = entry;
+  const { measures } = record;
+  const navigate = useNavigate();
+  const layout = useLayout();
+  const verdicts = useVerdicts(take.id);
+  const judged = useJudged(record, student, verdicts.data);
+  const saveVerdict = useSaveVerdict(take.id);
+  const bands = useMemo(() => bandsFor(rubricOf(student), student.stage), [student]);
+  const strings = useMemo(() => stringLines(measures.solution.model, measures.family), [measures]);
+  const levels = useMemo(() => stringLevels(measures.solution.model, measures.family), [measures]);
+  const findings = judged?.judgement.findings ?? [];
+  const [chosen, setChosen] = useState(0);
+  const finding: Finding | undefined = findings[Math.min(chosen, findings.length - 1)];
+  const startAt = finding ? frameAt(measures.frames, (finding.from + finding.to) / 2) : frameAt(measures.frames, measures.strokes[0]?.from ?? 0);
+  const [index, setIndex] = useState(startAt);
+  const [playing, setPlaying] = useState(false);
+  const [half, setHalf] = useState(false);
+  const [noting, setNoting] = useState(false);
+  const [past, setPast] = useState<Change[]>([]);
+  const [echo, setEcho] = useState<string>();
+
+  const frame = measures.frames[index]!;
+  const stroke = measures.strokes.find((s) => frame.t >= s.from - 0.02 && frame.t <= s.to + 0.02);
+  const sign = finding && judged ? judged.signOf(finding) : 'within';
+  const signAt = useCallback(
+    (quantities: readonly string[], t: number, strokeIndex?: number): Sign => {
+      for (const f of findings) {
+        if (!quantities.includes(f.quantity)) continue;
+        const s = judged!.signOf(f);
+        if (s !== 'dismissed' && f.stretches.some((p) => t >= p.from - 0.02 && t <= p.to + 0.02 && (strokeIndex === undefined || p.stroke === strokeIndex))) return s;
+      }
+      return 'within';
+    },
+    [findings, judged],
+  );
+  const angleSign: Sign = frame.values.skew_deg ? signAt(['skew_deg'], frame.t) : 'unjudged';
+  const contactSign = signAt(['contact_fraction'], frame.t);
+
+  const seek = (t: number) => {
+    setPlaying(false);
+    setIndex(frameAt(measures.frames, t));
+  };
+  const choose = (i: number) => {
+    if (!findings[i]) return;
+    setChosen(i);
+    setEcho(undefined);
+    setNoting(false);
+    seek((findings[i].from + findings[i].to) / 2);
+  };
+  const judge = (verdict: Verdict) => {
+    if (!finding || !judged) return;
+    const before = judged.signOf(finding);
+    setPast((p) => [...p, { fault: finding.fault, before: before === 'confirmed' || before === 'dismissed' ? before : undefined }]);
+    saveVerdict.mutate({ fault: finding.fault, verdict });
+    const words = verdict === 'confirmed' ? 'Confirmed.' : 'Set aside.';
+    if (chosen + 1 < findings.length) choose(chosen + 1);
+    setEcho(words);
+  };
+  const undo = () => {
+    const last = past.at(-1);
+    if (!last) return;
+    setPast((p) => p.slice(0, -1));
+    saveVerdict.mutate({ fault: last.fault, verdict: last.before });
+    choose(Math.max(0, findings.findIndex((f) => f.fault === last.fault)));
+  };
+  const bow = (step: number) => {
+    const strokes = measures.strokes;
+    if (strokes.length === 0) return;
+    const now = stroke?.index ?? (strokes.findLast((s) => s.to < frame.t)?.index ?? -1);
+    const next = strokes[Math.min(strokes.length - 1, Math.max(0, now + step))]!;
+    seek((next.from + next.to) / 2);
+  };
+  const stepFrame = (by: number) => {
+    setPlaying(false);
+    setIndex((i) => Math.min(measures.frames.length - 1, Math.max(0, i + by)));
+  };
+  const done = async () => {
+    await database.takes.update(take.id, { reviewedAt: new Date().toISOString() });
+    await queryClient.invalidateQueries({ queryKey: ['takes'] });
+    await navigate('/');
+  };
+  useKeys({
+    ' ': () => setPlaying((p) => !p),
+    ArrowLeft: () => bow(-1),
+    ArrowRight: () => bow(1),
+    'Shift+ArrowLeft': () => stepFrame(-1),
+    'Shift+ArrowRight': () => stepFrame(1),
+    ArrowUp: () => choose(chosen - 1),
+    ArrowDown: () => choose(chosen + 1),
+    s: () => setHalf((h) => !h),
+    c: () => judge('confirmed'),
+    x: () => judge('dismissed'),
+    n: () => finding && setNoting(true),
+    z: undo,
+  });
+
+  const overlay = useMemo(() => overlayOf(measures, index), [measures, index]);
+  const trail = useMemo(() => {
+    if (!stroke) return [];
+    return measures.frames.slice(stroke.first, index).filter((_, i, all) => (all.length - i) % 3 === 0).flatMap((f) => onPlan(f) ?? []);
+  }, [measures, stroke, index]);
+  const onBow = onPlan(frame);
+  const skew = frame.values.skew_deg;
+  const contact = frame.values.contact_mm;
+  const fraction = frame.values.contact_fraction;
+  const name = entry.take.title.replace(/[^\w-]+/g, '-');
+  const unjudged = judged?.judgement.unjudged ?? [];
+  const oneOffs = judged?.judgement.oneOffs ?? [];
+  const lost = doubtfulSpans(measures.tracked);
+
+  return (
+    <main className="mx-auto" style={{ width: layout.total }}>
+      <div className="flex gap-3">
+        <div>
+          <FilmPane
+            film={film}
+            blob={blob}
+            width={layout.film[0]}
+            height={layout.film[1]}
+            index={index}
+            playing={playing}
+            half={half}
+            overlay={overlay}
+            angleSign={angleSign}
+            angle={skew && (angleSign === 'found' || angleSign === 'confirmed') ? degrees(skew.value) : undefined}
+            caption={
+              stroke ? (
+                <>
+                  <svg width={12} height={12} viewBox="-6 -6 12 12" aria-hidden>
+                    <BowSign x={0} y={0} direction={stroke.direction} color="#fff" />
+                  </svg>
+                  {ordinal(stroke.index)} bow{frame.values.bow_position ? `, ${partOfBow(frame.values.bow_position.value)}` : ''}
+                </>
+              ) : (
+                'between bows'
+              )
+            }
+            clock={`${frame.t.toFixed(2)} of ${film.facts.duration.toFixed(1)} s`}
+            onIndex={setIndex}
+            onEnd={() => setPlaying(false)}
+            onToggle={() => setPlaying((p) => !p)}
+          />
+          <div className="mt-3">
+            <Docket
+              finding={finding}
+              sign={sign}
+              note={finding && judged?.noteOf(finding)}
+              bands={bands}
+              echo={echo}
+              noting={noting}
+              calm={unjudged.length ? 'From here not everything can be judged.' : 'Nothing to mend was found.'}
+              onConfirm={() => judge('confirmed')}
+              onDismiss={() => judge('dismissed')}
+              onNote={setNoting}
+              onSaveNote={(note) => finding && saveVerdict.mutate({ fault: finding.fault, note: note.trim() || undefined })}
+              onUndo={undo}
+              onDone={() => void done()}
+            />
+          </div>
+        </div>
+        <div>
+          <div className="flex gap-3">
+            <figure style={{ width: layout.plan[0] }}>
+              <StringPlan
+                width={layout.plan[0]}
+                height={layout.plan[1]}
+                model={measures.solution.model}
+                strings={strings}
+                side={sideSign(measures.family)}
+                hair={measures.dimensions.hair}
+                bands={bands}
+                {...(onBow ? { bow: onBow } : {})}
+                trail={trail}
+                angleSign={angleSign}
+                contactSign={contactSign}
+                label={planWords(frame)}
+              />
+              <figcaption className="mt-1 text-label leading-[19px]">
+                <span className="block truncate">{skew ? <><b className="font-semibold">{skewInWords(skew.value)} {plusMinus(skew.u)}</b> <span className="text-soft">should be within {bands.skew.good.toFixed(0)}</span></> : <span className="text-soft">The bow's angle cannot be judged here</span>}</span>
+                <span className="block truncate">{contact && fraction ? <><b className="font-semibold">{millimetres(contact.value)} {plusMinus(contact.u)}</b> <span className="text-soft">{fraction.value.toFixed(2)} of the strip</span></> : <span className="text-soft">The contact point cannot be judged here</span>}</span>
+              </figcaption>
+            </figure>
+            <div style={{ width: layout.third }}>
+              <figure>
+                <LevelFan
+                  width={layout.third}
+                  height={Math.round(layout.third * 0.71)}
+                  strings={strings}
+                  levels={levels}
+                  bridgeRadius={measures.solution.model.dimensions.bridgeRadius}
+                  string={frame.string}
+                  inclination={frame.values.inclination_deg}
+                  margin={frame.values.level_margin_deg?.value}
+                  label={levelWords(frame)}
+                />
+                <figcaption className="mt-1 text-label">{levelCaption(frame)}</figcaption>
+              </figure>
+              <StrokeTable strokes={measures.strokes} current={stroke?.index} onSeek={seek} width={layout.third} />
+            </div>
+          </div>
+          <section className="mt-2" style={{ width: layout.plan[0] + 12 + layout.third }} aria-label="Also found">
+            <div className="flex items-center justify-between text-label text-soft">
+              <span>{findings.length > 1 ? 'All findings' : 'Also seen'}</span>
+              <span className="flex items-center gap-4">
+                {findings.length > 1 && (
+                  <span className="inline-flex items-center gap-2">
+                    <KeyCap label="↓" /> next finding
+                  </span>
+                )}
+                <ExportMenu
+                  items={[
+                    ['Measures, CSV', () => saveFile(`${name}.measures.csv`, measuresToCsv(measures.frames), 'text/csv')],
+                    ['Bows, JSON', () => saveFile(`${name}.events.json`, eventsToText(measures.strokes), 'application/json')],
+                    ['Findings, JSON', () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubricOf(student), student.stage), 'application/json')],
+                    ['Marks, JSON', () => saveFile(`${name}.marks.json`, marksToText(record.marks), 'application/json')],
+                  ]}
+                />
+              </span>
+            </div>
+            <div className="max-h-[126px] overflow-y-auto">
+              {findings.map((f, i) => (
+                <button key={f.fault} type="button" onClick={() => choose(i)} aria-current={f === finding} className={`flex h-7 w-full items-center gap-2 border-t border-rule text-left ${f === finding ? 'font-semibold' : ''}`}>
+                  <Drop sign={judged!.signOf(f)} />
+                  <span className="flex-1 truncate">{faultTitle(f).replace(/\.$/, '')}</span>
+                  <span className="text-soft">{findingInWords(f)}</span>
+                </button>
+              ))}
+              {oneOffs.map((f) => (
+                <p key={`once-${f.fault}`} className="flex h-7 items-center gap-2 border-t border-rule text-soft">
+                  <span className="flex-1 truncate">Seen in {f.strokes.length} of {f.eligible} bows, not a habit: {faultTitle(f)}</span>
+                </p>
+              ))}
+              {unjudged.map((u) => (
+                <p key={u.quantity} className="flex items-start gap-2 border-t border-rule py-1 text-soft">
+                  <Drop sign="unjudged" /> {u.why}
+                </p>
+              ))}
+              {lost.length > 0 && (
+                <p className="flex items-start gap-2 border-t border-rule py-1 text-soft">
+                  <Drop sign="unjudged" />
+                  <span>
+                    Not followed: {lost.slice(0, 3).map((s) => `${s.from.toFixed(1)} to ${s.to.toFixed(1)} s`).join(', ')}. <a className="text-sea underline" href={`/takes/${take.id}/prepare`} onClick={(e) => { e.preventDefault(); void navigate(`/takes/${take.id}/prepare`); }}>One more mark mends it</a>
+                  </span>
+                </p>
+              )}
+              {finding && sign !== 'dismissed' && (
+                <p className="border-t border-rule py-1">
+                  <b className="font-semibold">Would help:</b> {exercisesOf(finding).join(', then ')}
+                </p>
+              )}
+            </div>
+          </section>
+        </div>
+      </div>
+      <div className="mt-2" style={{ height: RIBBON_HEIGHT }}>
+        <StrokeRibbon
+          width={layout.total}
+          left={88}
+          frames={measures.frames}
+          strokes={measures.strokes}
+          duration={film.facts.duration}
+          bands={bands}
+          now={frame.t}
+          slices={judged?.slices ?? []}
+          signOf={(s, t) => signAt(['skew_deg'], t, s)}
+          onSeek={seek}
+        />
+      </div>
+    </main>
+  );
+}
+
+function frameAt(frames: readonly FrameMeasures[], t: number): number {
+  let best = 0;
+  frames.forEach((f, i) => {
+    if (Math.abs(f.t - t) < Math.abs(frames[best]!.t - t)) best = i;
+  });
+  return best;
+}
+
+function onPlan(frame: FrameMeasures): BowOnPlan | undefined {
+  const { contact_mm, skew_deg, bow_position } = frame.values;
+  if (!contact_mm || !frame.string) return undefined;
+  return { string: frame.string, contact: contact_mm, ...(skew_deg ? { skew: skew_deg } : {}), ...(bow_position ? { position: bow_position.value } : {}) };
+}
+
+function planWords(frame: FrameMeasures): string {
+  const { skew_deg, contact_mm } = frame.values;
+  const parts = [frame.string ? `${frame.string} string` : 'string unknown'];
+  parts.push(skew_deg ? `${skewInWords(skew_deg.value)}, plus or minus ${skew_deg.u.toFixed(0)} degrees` : 'angle cannot be judged');
+  parts.push(contact_mm ? `${millimetres(contact_mm.value)}, plus or minus ${contact_mm.u.toFixed(0)}` : 'contact cannot be judged');
+  return `The strings from above: ${parts.join('; ')}`;
+}
+
+function levelWords(frame: FrameMeasures): string {
+  const level = frame.values.inclination_deg;
+  return level && frame.string ? `The bow's level on the ${frame.string} string, ${(frame.values.level_margin_deg?.value ?? 0).toFixed(0)} degrees from its neighbour` : 'The level cannot be judged here';
+}
+
+function levelCaption(frame: FrameMeasures) {
+  const margin = frame.values.level_margin_deg;
+  if (!frame.string || !margin) return <span className="text-soft">Level cannot be judged here</span>;
+  return (
+    <>
+      <b className="font-semibold">
+        {frame.string} string{margin.value > 2 ? ', clear' : ', at its edge'}
+      </b>{' '}
+      <span className="text-soft">{Math.max(0, margin.value).toFixed(0)}° to its neighbour</span>
+    </>
+  );
+}
+
+function StrokeTable({ strokes, current, onSeek, width }: { strokes: MeasuresRecord['measures']['strokes']; current: number | undefined; onSeek: (t: number) => void; width: number }) {
+  return (
+    <div className="mt-2 max-h-[168px] overflow-y-auto">
+      <table className="w-full text-label">
+        <caption className="sr-only">Bows with mean angle and contact</caption>
+        <thead>
+          <tr className="text-soft">
+            <th className="text-left font-normal">bow</th>
+            <th className="text-right font-normal">angle</th>
+            <th className="text-right font-normal">strip</th>
+            {width > 180 && <th className="text-right font-normal">share</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {strokes.map((s) => {
+            const t = (s.from + s.to) / 2;
+            return (
+              <tr key={s.index} className={`cursor-pointer border-t border-rule ${s.index === current ? 'bg-fog-deep' : ''}`} onClick={() => onSeek(t)}>
+                <td className="whitespace-nowrap">
+                  <button type="button" className="inline-flex items-center gap-1" onClick={() => onSeek(t)} aria-label={`Go to the ${ordinal(s.index)} bow`}>
+                    <svg width={10} height={10} viewBox="-6 -6 12 12" aria-hidden>
+                      <BowSign x={0} y={0} direction={s.direction} />
+                    </svg>
+                    {s.index + 1} {s.string ?? '?'}
+                  </button>
+                </td>
+                <td className="text-right">{s.skew_deg ? directed(s.skew_deg.value) : '?'}</td>
+                <td className="text-right">{s.contact_fraction ? s.contact_fraction.value.toFixed(2) : '?'}</td>
+                {width > 180 && <td className="text-right">{Math.round(Math.abs(s.toPosition - s.fromPosition) * 100)} %</td>}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** Degrees with the direction as a word's first letters: the table is narrow. */
+const directed = (skew: number) => (Math.abs(skew) < 0.5 ? '0°' : `${degrees(skew)} ${skew > 0 ? 'scroll' : 'player'}`);
+
+function ExportMenu({ items }: { items: readonly (readonly [string, () => void])[] }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="text-label font-semibold text-sea underline">Save as a file</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" className="rounded-card border border-rule bg-sheet p-1">
+          {items.map(([label, action]) => (
+            <DropdownMenu.Item key={label} onSelect={action} className="cursor-pointer rounded-card px-3 py-1 outline-none data-[highlighted]:bg-fog-deep">
+              {label}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

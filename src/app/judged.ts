@@ -1,0 +1,39 @@
+import { useMemo } from 'react';
+import type { Finding, Judgement } from '../core/findings/finding';
+import { MIDDLE_OF_STRIP, rubricById } from '../core/rubric/rubric';
+import { judgeTake } from '../core/take/analyse';
+import type { MeasuresRecord, StudentRecord, VerdictRecord } from '../store/records';
+import type { Sign } from './drawings/tokens';
+import type { Slice } from './drawings/StrokeRibbon';
+
+export const rubricOf = (student: StudentRecord) => rubricById(student.rubric) ?? MIDDLE_OF_STRIP;
+
+/** A take judged by its student's rubric and stage, with the teacher's verdicts laid over. */
+export interface Judged {
+  readonly judgement: Judgement;
+  readonly signOf: (finding: Finding) => Sign;
+  readonly noteOf: (finding: Finding) => string | undefined;
+  readonly slices: readonly Slice[];
+}
+
+export function useJudged(record: MeasuresRecord | null | undefined, student: StudentRecord | undefined, verdicts: readonly VerdictRecord[] | undefined): Judged | undefined {
+  return useMemo(() => {
+    if (!record || !student) return undefined;
+    const judgement = judgeTake(record.measures, rubricOf(student), student.stage);
+    const byFault = new Map((verdicts ?? []).map((v) => [v.fault, v]));
+    const signOf = (finding: Finding): Sign => byFault.get(finding.fault)?.verdict ?? 'found';
+    return {
+      judgement,
+      signOf,
+      noteOf: (finding) => byFault.get(finding.fault)?.note,
+      slices: slicesOf(judgement.findings, signOf),
+    };
+  }, [record, student, verdicts]);
+}
+
+/** Slices for the ribbon: of the findings that are judged frame by frame; dismissed ones are not shown. */
+function slicesOf(findings: readonly Finding[], signOf: (f: Finding) => Sign): Slice[] {
+  return findings
+    .filter((f) => signOf(f) !== 'dismissed' && f.quantity !== 'contact_range')
+    .flatMap((f) => f.stretches.map((s) => ({ from: s.from, to: s.to, sign: signOf(f) })));
+}

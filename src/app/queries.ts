@@ -1,0 +1,37 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import type { Marks } from '../core/formats/marks';
+import { database } from '../store/database';
+import type { MeasuresRecord } from '../store/records';
+import { addTake, deleteTake, filmOf, findTake, listTakes, measuresOf, saveMarks, saveVerdict, verdictsOf } from '../store/takes';
+import { queryClient } from './queryClient';
+
+export const useTakes = () => useQuery({ queryKey: ['takes'], queryFn: () => listTakes(database) });
+export const useStudents = () => useQuery({ queryKey: ['students'], queryFn: () => database.students.orderBy('name').toArray() });
+export const useTake = (id: string) => useQuery({ queryKey: ['takes', id], queryFn: () => findTake(database, id) });
+export const useFilmBlob = (id: string) => useQuery({ queryKey: ['film', id], queryFn: () => filmOf(database, id), gcTime: 0 });
+export const useMeasures = (id: string) => useQuery({ queryKey: ['measures', id], queryFn: (): Promise<MeasuresRecord | null> => measuresOf(database, id) });
+export const useVerdicts = (id: string) => useQuery({ queryKey: ['verdicts', id], queryFn: () => verdictsOf(database, id) });
+
+export const useSaveMarks = (id: string) =>
+  useMutation({
+    mutationFn: (marks: Marks | undefined) => saveMarks(database, id, marks),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['takes'] }),
+  });
+
+export const useSaveVerdict = (id: string) =>
+  useMutation({
+    mutationFn: ({ fault, ...change }: { fault: string } & Parameters<typeof saveVerdict>[3]) => saveVerdict(database, id, fault, change),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['verdicts', id] }),
+  });
+
+export const useAddTake = () =>
+  useMutation({
+    mutationFn: (input: Parameters<typeof addTake>[1]) => addTake(database, input),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['takes'] }),
+  });
+
+export const useDeleteTake = () =>
+  useMutation({
+    mutationFn: (id: string) => deleteTake(database, id),
+    onSuccess: () => queryClient.invalidateQueries(),
+  });

@@ -1,0 +1,23 @@
+import { useEffect, useRef } from 'react';
+
+/** Keys of a screen by `KeyboardEvent.key` (letters in lower case, `Shift+` before where meant). Off in text fields and dialogs. */
+export function useKeys(keys: Record<string, ((event: KeyboardEvent) => void) | undefined>): void {
+  const current = useRef(keys);
+  current.current = keys;
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement | null;
+      if (target?.closest('input, textarea, select, [contenteditable], [role="dialog"]')) return;
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      const name = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+      const action = current.current[event.shiftKey && event.key.length > 1 ? `Shift+${name}` : name] ?? (event.shiftKey ? undefined : current.current[name]);
+      if (!action) return;
+      // A focused button keeps its own space and enter.
+      if ((event.key === ' ' || event.key === 'Enter') && target?.closest('button, a, [role="button"]')) return;
+      event.preventDefault();
+      action(event);
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, []);
+}

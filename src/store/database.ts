@@ -1,0 +1,24 @@
+import Dexie, { type Table } from 'dexie';
+import type { MeasuresRecord, MediaRecord, StudentRecord, TakeRecord, VerdictRecord } from './records';
+
+/** Everything the application keeps, in this browser only. */
+export class Database extends Dexie {
+  declare students: Table<StudentRecord, string>;
+  declare takes: Table<TakeRecord, string>;
+  declare media: Table<MediaRecord, string>;
+  declare measures: Table<MeasuresRecord, string>;
+  declare verdicts: Table<VerdictRecord, [string, string]>;
+
+  constructor(name = 'gestometra') {
+    super(name);
+    this.version(1).stores({
+      students: 'id, name',
+      takes: 'id, studentId, filmedOn',
+      media: 'takeId',
+      measures: 'takeId',
+      verdicts: '[takeId+fault], takeId',
+    });
+  }
+}
+
+export const database = new Database();

@@ -1,0 +1,62 @@
+import type { Family } from '../core/instrument/family';
+import type { Marks } from '../core/formats/marks';
+import type { Stage } from '../core/rubric/rubric';
+import type { TakeMeasures } from '../core/take/analyse';
+
+/** A student as the teacher knows them. */
+export interface StudentRecord {
+  readonly id: string;
+  readonly name: string;
+  readonly family: Family;
+  readonly size: string;
+  readonly stage: Stage;
+  readonly rubric: string;
+  /** Where they are taught. */
+  readonly place: string;
+}
+
+/** Facts of a film found when it was taken in. */
+export interface FilmRecord {
+  readonly width: number;
+  readonly height: number;
+  readonly frames: number;
+  readonly duration: number;
+  readonly hasSound: boolean;
+}
+
+/** One filmed take. */
+export interface TakeRecord {
+  readonly id: string;
+  readonly studentId: string;
+  readonly title: string;
+  /** ISO date. */
+  readonly filmedOn: string;
+  readonly film: FilmRecord;
+  readonly marks?: Marks;
+  readonly reviewedAt?: string;
+  /** Asked to be measured and not done yet: taken up again after a reload. */
+  readonly measureWanted?: boolean;
+}
+
+/** The film itself, kept apart so that lists stay quick. */
+export interface MediaRecord {
+  readonly takeId: string;
+  readonly blob: Blob;
+}
+
+/** What was measured, with the marks it came from. */
+export interface MeasuresRecord {
+  readonly takeId: string;
+  readonly marks: Marks;
+  readonly measures: TakeMeasures;
+}
+
+export type Verdict = 'confirmed' | 'dismissed';
+
+/** The teacher's word on one finding of one take. */
+export interface VerdictRecord {
+  readonly takeId: string;
+  readonly fault: string;
+  readonly verdict?: Verdict;
+  readonly note?: string;
+}
