@@ -1,5 +1,5 @@
-import { serve } from '@hono/node-server';
 import type { AddressInfo } from 'node:net';
+import { serve } from '@hono/node-server';
 import { createApp } from './app';
 
 export interface Listening {

@@ -12,7 +12,10 @@ function carefulMarks(marks: Marks, landmarksCsv: string, framesPerSecond: numbe
   const random = seededRandom(4);
   const [frame] = marks.frames;
   const number = String(Math.round(frame!.t * framesPerSecond));
-  const rows = landmarksCsv.trim().split('\n').map((line) => line.split(','));
+  const rows = landmarksCsv
+    .trim()
+    .split('\n')
+    .map((line) => line.split(','));
   const sigma = (CAREFUL * marks.video.width) / 960;
   const points = Object.fromEntries(
     Object.keys(frame!.points).map((name) => {

@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'vite';
-import { listen, type Listening } from '../server/listen';
+import { type Listening, listen } from '../server/listen';
 
 const OUT = '.cache/tools';
 

@@ -3,8 +3,8 @@ import type { Finding, Judgement } from '../core/findings/finding';
 import { MIDDLE_OF_STRIP, rubricById } from '../core/rubric/rubric';
 import { judgeTake } from '../core/take/analyse';
 import type { MeasuresRecord, StudentRecord, VerdictRecord } from '../store/records';
-import type { Sign } from './drawings/tokens';
 import type { Slice } from './drawings/StrokeRibbon';
+import type { Sign } from './drawings/tokens';
 
 export const rubricOf = (student: StudentRecord) => rubricById(student.rubric) ?? MIDDLE_OF_STRIP;
 
@@ -33,7 +33,5 @@ export function useJudged(record: MeasuresRecord | null | undefined, student: St
 
 /** Slices for the ribbon: of the findings that are judged frame by frame; dismissed ones are not shown. */
 function slicesOf(findings: readonly Finding[], signOf: (f: Finding) => Sign): Slice[] {
-  return findings
-    .filter((f) => signOf(f) !== 'dismissed' && f.quantity !== 'contact_range')
-    .flatMap((f) => f.stretches.map((s) => ({ from: s.from, to: s.to, sign: signOf(f) })));
+  return findings.filter((f) => signOf(f) !== 'dismissed' && f.quantity !== 'contact_range').flatMap((f) => f.stretches.map((s) => ({ from: s.from, to: s.to, sign: signOf(f) })));
 }

@@ -9,8 +9,7 @@ export function quantile(values: readonly number[], q: number): number {
 }
 
 export const median = (values: readonly number[]): number => quantile(values, 0.5);
-export const mean = (values: readonly number[]): number =>
-  values.length ? values.reduce((a, b) => a + b, 0) / values.length : Number.NaN;
+export const mean = (values: readonly number[]): number => (values.length ? values.reduce((a, b) => a + b, 0) / values.length : Number.NaN);
 
 /** Least-squares slope of y over x with its standard uncertainty from the scatter; undefined for fewer than three points or no spread in x. */
 export function slope(x: readonly number[], y: readonly number[]): { slope: number; u: number } | undefined {
@@ -34,9 +33,6 @@ export function slope(x: readonly number[], y: readonly number[]): { slope: numb
 /** Chance that a standard normal number lies below z (Abramowitz and Stegun 26.2.17, error below 1e-7; cited from memory). */
 export function normalCdf(z: number): number {
   const t = 1 / (1 + 0.2316419 * Math.abs(z));
-  const tail =
-    (Math.exp((-z * z) / 2) / Math.sqrt(2 * Math.PI)) *
-    t *
-    (0.31938153 + t * (-0.356563782 + t * (1.781477937 + t * (-1.821255978 + t * 1.330274429))));
+  const tail = (Math.exp((-z * z) / 2) / Math.sqrt(2 * Math.PI)) * t * (0.31938153 + t * (-0.356563782 + t * (1.781477937 + t * (-1.821255978 + t * 1.330274429))));
   return z >= 0 ? 1 - tail : tail;
 }

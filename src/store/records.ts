@@ -1,5 +1,5 @@
-import type { Family } from '../core/instrument/family';
 import type { Marks } from '../core/formats/marks';
+import type { Family } from '../core/instrument/family';
 import type { Stage } from '../core/rubric/rubric';
 import type { TakeMeasures } from '../core/take/analyse';
 

@@ -24,7 +24,10 @@ export async function findTake(db: Database, id: string): Promise<TakeWithStuden
 }
 
 /** Takes a film in. The film and its record are written together or not at all. */
-export async function addTake(db: Database, input: { studentId: string; title: string; filmedOn: string; film: FilmRecord; blob: Blob; marks?: Marks; id?: string }): Promise<string> {
+export async function addTake(
+  db: Database,
+  input: { studentId: string; title: string; filmedOn: string; film: FilmRecord; blob: Blob; marks?: Marks; id?: string },
+): Promise<string> {
   const { blob, id = crypto.randomUUID(), ...rest } = input;
   await db.transaction('rw', db.takes, db.media, async () => {
     await db.media.put({ takeId: id, blob });
@@ -36,11 +39,14 @@ export async function addTake(db: Database, input: { studentId: string; title: s
 export const filmOf = async (db: Database, takeId: string): Promise<Blob | null> => (await db.media.get(takeId))?.blob ?? null;
 
 export async function saveMarks(db: Database, takeId: string, marks: Marks | undefined): Promise<void> {
-  await db.takes.where('id').equals(takeId).modify((take) => {
-    const writable = take as { marks?: Marks };
-    if (marks) writable.marks = marks;
-    else delete writable.marks;
-  });
+  await db.takes
+    .where('id')
+    .equals(takeId)
+    .modify((take) => {
+      const writable = take as { marks?: Marks };
+      if (marks) writable.marks = marks;
+      else delete writable.marks;
+    });
 }
 
 export const measuresOf = async (db: Database, takeId: string): Promise<MeasuresRecord | null> => (await db.measures.get(takeId)) ?? null;

@@ -1,6 +1,6 @@
+import { type Camera, cameraFromFieldOfView } from '../../src/core/geometry/camera';
 import type { Pose } from '../../src/core/geometry/pose';
 import { add, cross, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
-import { type Camera, cameraFromFieldOfView } from '../../src/core/geometry/camera';
 import { seededRandom } from '../../src/core/random';
 import { wander } from '../motion/course';
 import type { Scenario } from '../presets/scenario';

@@ -3,7 +3,7 @@ import type { Pose } from '../../src/core/geometry/pose';
 import { fromAxes } from '../../src/core/geometry/rotation';
 import { add, addScaled, cross, RADIANS, scale, type Vec3 } from '../../src/core/geometry/vec3';
 import { sideSign } from '../../src/core/instrument/family';
-import { type StringLine, type StringLevels, stringLevels, stringLines } from '../../src/core/instrument/strings';
+import { type StringLevels, type StringLine, stringLevels, stringLines } from '../../src/core/instrument/strings';
 import { seededRandom } from '../../src/core/random';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Scenario, StrokeSpec } from '../presets/scenario';

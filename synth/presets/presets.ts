@@ -5,7 +5,10 @@ const strokes = (list: readonly [string: number, seconds: number][], part: reado
   list.map(([string, seconds], i) => ({ string, direction: i % 2 === 0 ? 'down' : 'up', seconds, part, rest }));
 
 const longBows = (string: number, count: number, seconds = 1.6, part: readonly [number, number] = [0.05, 0.92]) =>
-  strokes(Array.from({ length: count }, () => [string, seconds]), part);
+  strokes(
+    Array.from({ length: count }, () => [string, seconds]),
+    part,
+  );
 
 const BASE: Omit<Scenario, 'name' | 'seed'> = {
   family: 'violin',
@@ -37,15 +40,55 @@ export const PRESETS: Record<string, Partial<Scenario>> = {
   'arc-to-fingerboard': { skew: [-4, -1, 9, 20], contact: [0.45, 0.45, 0.62, 0.84], sway: 1 },
   'tip-to-player': { skew: [0, -3, -10, -16], contact: [0.5, 0.5, 0.6, 0.72] },
   'at-bridge': { contact: [0.2, 0.16, 0.15, 0.18] },
-  crossings: { strokes: strokes([[0, 1.1], [1, 1.1], [2, 1.1], [3, 1.1], [2, 1.1], [1, 1.1], [0, 1.1]], [0.05, 0.9]), view: 'front-above' },
-  'scroll-side': { strokes: strokes([[0, 1.1], [1, 1.1], [2, 1.1], [3, 1.1], [2, 1.1], [1, 1.1]], [0.05, 0.9]), view: 'scroll-side' },
+  crossings: {
+    strokes: strokes(
+      [
+        [0, 1.1],
+        [1, 1.1],
+        [2, 1.1],
+        [3, 1.1],
+        [2, 1.1],
+        [1, 1.1],
+        [0, 1.1],
+      ],
+      [0.05, 0.9],
+    ),
+    view: 'front-above',
+  },
+  'scroll-side': {
+    strokes: strokes(
+      [
+        [0, 1.1],
+        [1, 1.1],
+        [2, 1.1],
+        [3, 1.1],
+        [2, 1.1],
+        [1, 1.1],
+      ],
+      [0.05, 0.9],
+    ),
+    view: 'scroll-side',
+  },
   'bow-side': { view: 'bow-side', skew: [1, 1, 2, 3] },
   'instrument-swings': { skew: [0, 1, 2, 2], instrumentSwing: 5, sway: 0.8 },
   'short-strokes': { strokes: longBows(1, 14, 0.5, [0.35, 0.65]) },
   'half-size': { size: '1/2', strokes: longBows(1, 5), noise: 3 },
   viola: { family: 'viola', size: '16"', strokes: longBows(1, 4, 1.9) },
   dim: { light: 0.45, noise: 6, strokes: longBows(2, 5) },
-  'whole-body': { view: 'whole-body', width: 720, height: 1280, strokes: strokes([[1, 1.4], [2, 1.4], [1, 1.4], [2, 1.4]], [0.05, 0.9]) },
+  'whole-body': {
+    view: 'whole-body',
+    width: 720,
+    height: 1280,
+    strokes: strokes(
+      [
+        [1, 1.4],
+        [2, 1.4],
+        [1, 1.4],
+        [2, 1.4],
+      ],
+      [0.05, 0.9],
+    ),
+  },
 };
 
 /** The scenario of a preset: seed 1 is the preset itself, other seeds vary it a little. @throws RangeError for an unknown name. */

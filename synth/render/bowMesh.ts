@@ -14,10 +14,7 @@ export class BowMesh {
     const stick = new Tube(wood, 40, 8);
     const height = (s: number) => (21 - 40 * s * (1 - s) + -3 * s) * k;
     const path = Array.from({ length: 9 }, (_, i) => i / 8);
-    stick.set(
-      [[-46 * k, 0, 21 * k], ...path.map((s): [number, number, number] => [s * (hair + 8 * k), 0, height(s)])],
-      [4.4 * k, ...path.map((s) => (4.4 - 1.7 * s) * k)],
-    );
+    stick.set([[-46 * k, 0, 21 * k], ...path.map((s): [number, number, number] => [s * (hair + 8 * k), 0, height(s)])], [4.4 * k, ...path.map((s) => (4.4 - 1.7 * s) * k)]);
     this.group.add(stick.mesh);
     const head = new THREE.Shape();
     head.moveTo(-3 * k, 0);
@@ -57,7 +54,7 @@ export class BowMesh {
     c.fillStyle = '#efeadb';
     c.fillRect(0, 0, 64, 64);
     for (let y = 0; y < 64; y += 3) {
-      c.fillStyle = `rgba(120,110,90,${0.1 + 0.25 * ((y * 7) % 5) / 5})`;
+      c.fillStyle = `rgba(120,110,90,${0.1 + (0.25 * ((y * 7) % 5)) / 5})`;
       c.fillRect(0, y, 64, 1);
     }
     const strands = new THREE.CanvasTexture(canvas as unknown as HTMLCanvasElement);

@@ -15,7 +15,10 @@ const HAIR = [0x3b2618, 0x1c1512, 0x8a5a2b, 0xb98a4a, 0x5a3a26];
 export class FigureMesh {
   readonly group = new THREE.Group();
   private readonly skin: THREE.MeshLambertMaterial;
-  private readonly limbs: Record<'upperRight' | 'foreRight' | 'upperLeft' | 'foreLeft' | 'legRight' | 'legLeft' | 'torso' | 'neck' | 'palmRight' | 'palmLeft' | 'shoeRight' | 'shoeLeft', Tube>;
+  private readonly limbs: Record<
+    'upperRight' | 'foreRight' | 'upperLeft' | 'foreLeft' | 'legRight' | 'legLeft' | 'torso' | 'neck' | 'palmRight' | 'palmLeft' | 'shoeRight' | 'shoeLeft',
+    Tube
+  >;
   private readonly fingersRight: Tube[];
   private readonly fingersLeft: Tube[];
   private readonly head = new THREE.Group();
@@ -101,13 +104,28 @@ export class FigureMesh {
     L.neck.set([add(chest, [0, 6, 20 * k]), add(chest, [4, -4, 80 * k]), addScaled(j.head, j.crown, -50 * headScaleOf(H))], [62 * k, 54 * k, 56 * k]);
     const half = mix(j.shoulderRight, j.elbowRight, 0.62);
     L.upperRight.set([add(j.shoulderRight, [22 * k, 0, 16 * k]), j.shoulderRight, half], [54 * k, 60 * k, 49 * k]);
-    L.foreRight.set([mix(j.shoulderRight, j.elbowRight, 0.45), mix(j.shoulderRight, j.elbowRight, 0.8), j.elbowRight, mix(j.elbowRight, j.wristRight, 0.3), j.wristRight], [43, 42, 41, 42, 26].map((r) => r * k));
+    L.foreRight.set(
+      [mix(j.shoulderRight, j.elbowRight, 0.45), mix(j.shoulderRight, j.elbowRight, 0.8), j.elbowRight, mix(j.elbowRight, j.wristRight, 0.3), j.wristRight],
+      [43, 42, 41, 42, 26].map((r) => r * k),
+    );
     const halfLeft = mix(j.shoulderLeft, j.elbowLeft, 0.62);
     L.upperLeft.set([add(j.shoulderLeft, [-22 * k, 0, 16 * k]), j.shoulderLeft, halfLeft], [54 * k, 60 * k, 49 * k]);
-    L.foreLeft.set([mix(j.shoulderLeft, j.elbowLeft, 0.45), mix(j.shoulderLeft, j.elbowLeft, 0.8), j.elbowLeft, mix(j.elbowLeft, j.wristLeft, 0.3), j.wristLeft], [43, 42, 41, 42, 26].map((r) => r * k));
-    L.legRight.set([add(j.hipRight, [0, 0, 40 * k]), j.hipRight, j.kneeRight, j.ankleRight], [95, 92, 62, 48].map((r) => r * k));
-    L.legLeft.set([add(j.hipLeft, [0, 0, 40 * k]), j.hipLeft, j.kneeLeft, j.ankleLeft], [95, 92, 62, 48].map((r) => r * k));
-    for (const [shoe, ankle, out] of [[L.shoeRight, j.ankleRight, -1], [L.shoeLeft, j.ankleLeft, 1]] as const) {
+    L.foreLeft.set(
+      [mix(j.shoulderLeft, j.elbowLeft, 0.45), mix(j.shoulderLeft, j.elbowLeft, 0.8), j.elbowLeft, mix(j.elbowLeft, j.wristLeft, 0.3), j.wristLeft],
+      [43, 42, 41, 42, 26].map((r) => r * k),
+    );
+    L.legRight.set(
+      [add(j.hipRight, [0, 0, 40 * k]), j.hipRight, j.kneeRight, j.ankleRight],
+      [95, 92, 62, 48].map((r) => r * k),
+    );
+    L.legLeft.set(
+      [add(j.hipLeft, [0, 0, 40 * k]), j.hipLeft, j.kneeLeft, j.ankleLeft],
+      [95, 92, 62, 48].map((r) => r * k),
+    );
+    for (const [shoe, ankle, out] of [
+      [L.shoeRight, j.ankleRight, -1],
+      [L.shoeLeft, j.ankleLeft, 1],
+    ] as const) {
       shoe.set([add(ankle, [0, 40 * k, -30 * k]), add(ankle, [0, -20 * k, -26 * k]), add(ankle, [out * 40 * k, -150 * k, -44 * k])], [44 * k, 50 * k, 34 * k]);
     }
 
@@ -120,18 +138,30 @@ export class FigureMesh {
     knuckles.forEach((knuckle, i) => {
       const x = [62, 30, 6, -22][i]!;
       const reach = i === 3 ? 24 : 8;
-      this.fingersRight[i]!.set([knuckle, inBow(x, 14, 52 - 6 * i * 0.3), inBow(x - 2, -12, 36), inBow(x - 4, -11, reach)], [11, 10, 9, 7.5].map((r) => r * k * (i === 3 ? 0.85 : 1)));
+      this.fingersRight[i]!.set(
+        [knuckle, inBow(x, 14, 52 - 6 * i * 0.3), inBow(x - 2, -12, 36), inBow(x - 4, -11, reach)],
+        [11, 10, 9, 7.5].map((r) => r * k * (i === 3 ? 0.85 : 1)),
+      );
     });
-    this.fingersRight[4]!.set([inBow(12, 74, 26), inBow(26, 46, 4), inBow(22, 22, 4), inBow(16, 4, 11)], [13, 12, 10, 8.5].map((r) => r * k));
+    this.fingersRight[4]!.set(
+      [inBow(12, 74, 26), inBow(26, 46, 4), inBow(22, 22, 4), inBow(16, 4, 11)],
+      [13, 12, 10, 8.5].map((r) => r * k),
+    );
 
     // Fret hand: round the neck below the nut.
     const nut = build.model.stringLength;
     const inBody = (x: number, y: number, z: number): Vec3 => toOuter(moment.instrument, [nut - x * k, y * k, z * k]);
     L.palmLeft.set([j.wristLeft, inBody(62, -40, -36), inBody(66, -26, -12)], [27 * k, 40 * k, 34 * k]);
     [44, 66, 88, 108].forEach((x, i) => {
-      this.fingersLeft[i]!.set([inBody(x - 4, -27, -14), inBody(x + 2, -34, 14), inBody(x + 6, -16, 28), inBody(x + 8, 0, 14)], [11, 10, 9, 7.5].map((r) => r * k * (i === 3 ? 0.85 : 1)));
+      this.fingersLeft[i]!.set(
+        [inBody(x - 4, -27, -14), inBody(x + 2, -34, 14), inBody(x + 6, -16, 28), inBody(x + 8, 0, 14)],
+        [11, 10, 9, 7.5].map((r) => r * k * (i === 3 ? 0.85 : 1)),
+      );
     });
-    this.fingersLeft[4]!.set([inBody(58, -26, -40), inBody(52, 4, -32), inBody(46, 22, -14), inBody(42, 24, 4)], [14, 13, 11, 9].map((r) => r * k));
+    this.fingersLeft[4]!.set(
+      [inBody(58, -26, -40), inBody(52, 4, -32), inBody(46, 22, -14), inBody(42, 24, 4)],
+      [14, 13, 11, 9].map((r) => r * k),
+    );
 
     const right = cross(j.face, j.crown);
     const matrix = new THREE.Matrix4().makeBasis(new THREE.Vector3(...right), new THREE.Vector3(...j.face), new THREE.Vector3(...j.crown));

@@ -1,8 +1,8 @@
 import * as THREE from 'three';
 import { bodyPoint, RIB_HEIGHT } from '../../src/core/instrument/body';
 import { archAt, halfOutline } from '../../src/core/instrument/outline';
-import { seededRandom } from '../../src/core/random';
 import type { StringLine } from '../../src/core/instrument/strings';
+import { seededRandom } from '../../src/core/random';
 import type { InstrumentBuild } from '../instrument/build';
 
 type P3 = readonly [number, number, number];
@@ -11,10 +11,12 @@ function surface(rows: readonly (readonly P3[])[], material: THREE.Material, uv?
   const columns = rows[0]!.length;
   const position = new Float32Array(rows.length * columns * 3);
   const uvs = new Float32Array(rows.length * columns * 2);
-  rows.forEach((row, r) => row.forEach((p, c) => {
-    position.set(p, 3 * (r * columns + c));
-    uvs.set(uv ? uv(r, c) : [c / (columns - 1), r / (rows.length - 1)], 2 * (r * columns + c));
-  }));
+  rows.forEach((row, r) =>
+    row.forEach((p, c) => {
+      position.set(p, 3 * (r * columns + c));
+      uvs.set(uv ? uv(r, c) : [c / (columns - 1), r / (rows.length - 1)], 2 * (r * columns + c));
+    }),
+  );
   const index: number[] = [];
   for (let r = 1; r < rows.length; r++) {
     for (let c = 1; c < columns; c++) {
@@ -99,7 +101,10 @@ function plateTexture(seed: number): THREE.CanvasTexture {
     c.moveTo(X(34), Y(side * 24));
     c.bezierCurveTo(X(20), Y(side * 46), X(-10), Y(side * 34), X(-36), Y(side * 62));
     c.stroke();
-    for (const [u, y, r] of [[31, 21, 17], [-34, 66, 21]] as const) {
+    for (const [u, y, r] of [
+      [31, 21, 17],
+      [-34, 66, 21],
+    ] as const) {
       c.beginPath();
       c.arc(X(u), Y(side * y), r, 0, 7);
       c.fill();
@@ -148,19 +153,33 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
 
   const outline = halfOutline(10);
   const across = Array.from({ length: 25 }, (_, i) => -1 + i / 12);
-  const belly = (
-    surface(
-      outline.map(([u, w]) => across.map((a): P3 => at(u, a * Math.max(w, 0.5), Math.abs(a) > 0.97 ? 2.5 : archAt(u, a * w)))),
-      varnish,
-      (r, c) => [(outline[r]![0] + 161) / 356, 1 - (across[c]! * outline[r]![1] + 104) / 208],
-    )
+  const belly = surface(
+    outline.map(([u, w]) => across.map((a): P3 => at(u, a * Math.max(w, 0.5), Math.abs(a) > 0.97 ? 2.5 : archAt(u, a * w)))),
+    varnish,
+    (r, c) => [(outline[r]![0] + 161) / 356, 1 - (across[c]! * outline[r]![1] + 104) / 208],
   );
   belly.castShadow = true;
   group.add(belly);
-  group.add(surface(outline.map(([u, w]) => across.map((a): P3 => at(u, a * Math.max(w, 0.5), -RIB_HEIGHT - 4 * Math.cos((a * Math.PI) / 2)))), maple));
+  group.add(
+    surface(
+      outline.map(([u, w]) => across.map((a): P3 => at(u, a * Math.max(w, 0.5), -RIB_HEIGHT - 4 * Math.cos((a * Math.PI) / 2)))),
+      maple,
+    ),
+  );
   for (const side of [-1, 1]) {
-    group.add(surface([2.5, 0].map((w) => outline.map(([u, h]): P3 => at(u, side * (Math.max(h, 0.5) + 0.2), w))), wood));
-    group.add(surface([0, -RIB_HEIGHT].map((w) => outline.map(([u, h]): P3 => at(u, side * Math.max(h - 2.6, 0.5), w))), maple, (r, c) => [c / 8, r]));
+    group.add(
+      surface(
+        [2.5, 0].map((w) => outline.map(([u, h]): P3 => at(u, side * (Math.max(h, 0.5) + 0.2), w))),
+        wood,
+      ),
+    );
+    group.add(
+      surface(
+        [0, -RIB_HEIGHT].map((w) => outline.map(([u, h]): P3 => at(u, side * Math.max(h - 2.6, 0.5), w))),
+        maple,
+        (r, c) => [c / 8, r],
+      ),
+    );
   }
 
   // Fingerboard: arched between its end and nut corners.
@@ -178,9 +197,25 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
     });
   };
   const steps = Array.from({ length: 13 }, (_, i) => i / 12);
-  group.add(surface(steps.map((t) => board(t, 0, 1)), ebony));
-  group.add(surface(steps.map((t) => board(t, 5.5 * k, 0.96)), ebony));
-  for (const edge of [0, 8]) group.add(surface(steps.map((t) => [board(t, 0, 1)[edge]!, board(t, 5.5 * k, 0.96)[edge]!]), ebony));
+  group.add(
+    surface(
+      steps.map((t) => board(t, 0, 1)),
+      ebony,
+    ),
+  );
+  group.add(
+    surface(
+      steps.map((t) => board(t, 5.5 * k, 0.96)),
+      ebony,
+    ),
+  );
+  for (const edge of [0, 8])
+    group.add(
+      surface(
+        steps.map((t) => [board(t, 0, 1)[edge]!, board(t, 5.5 * k, 0.96)[edge]!]),
+        ebony,
+      ),
+    );
   group.add(surface([board(0, 0, 1), board(0, 5.5 * k, 0.96)], ebony));
   // Neck: a half round under the fingerboard from the body to the pegbox.
   const heel = 150 * k;
@@ -209,12 +244,27 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
     const x = model.stringLength + 4 + t * 62 * k;
     const half = (12.5 - 4 * t) * k;
     const z = -3 * k - 12 * k * t;
-    return [[x, half, z], [x, half, z - 22 * k], [x, -half, z - 22 * k], [x, -half, z], [x, half, z]];
+    return [
+      [x, half, z],
+      [x, half, z - 22 * k],
+      [x, -half, z - 22 * k],
+      [x, -half, z],
+      [x, half, z],
+    ];
   };
-  group.add(surface(Array.from({ length: 6 }, (_, i) => boxRow(i / 5)), wood));
+  group.add(
+    surface(
+      Array.from({ length: 6 }, (_, i) => boxRow(i / 5)),
+      wood,
+    ),
+  );
   group.add(surface([boxRow(0), boxRow(0).map(([x, , z]): P3 => [x, 0, z])], wood));
   const centre: P3 = [scroll[0] - 19 * k, scroll[1], scroll[2] - 4 * k];
-  for (const [radius, thick, wide] of [[14.5, 4.6, 11], [9, 4, 15], [4, 4, 19]] as const) {
+  for (const [radius, thick, wide] of [
+    [14.5, 4.6, 11],
+    [9, 4, 15],
+    [4, 4, 19],
+  ] as const) {
     const ring = new THREE.Mesh(new THREE.TorusGeometry(radius * k, thick * k, 10, 28), wood);
     ring.position.set(...centre);
     ring.rotation.x = Math.PI / 2;
@@ -283,7 +333,13 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
       const half = (20 - 10 * t) * k;
       return [front + (end[0] - front) * t, a * half + end[1] * t, -6 * k + (end[2] + 6 * k) * t - 5 * k * a * a - drop];
     });
-  group.add(surface([0, 0.3, 0.6, 1].map((t) => piece(t, 0)), ebony), surface([piece(0, 0), piece(0, 6 * k)], ebony));
+  group.add(
+    surface(
+      [0, 0.3, 0.6, 1].map((t) => piece(t, 0)),
+      ebony,
+    ),
+    surface([piece(0, 0), piece(0, 6 * k)], ebony),
+  );
   strings.forEach((line) => {
     const y = line.bridge[1] * 0.75;
     const anchor: P3 = [front - 8 * k, y, -4 * k];

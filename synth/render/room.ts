@@ -25,7 +25,15 @@ export function roomMesh(seed: number, light: number): THREE.Group {
   for (let i = 0; i < 4; i++) {
     const w = 300 + random() * 250;
     const h = 350 + random() * 300;
-    box(w, 8, h, -1700 + i * 1050 + random() * 250, 1474, 1500 + random() * 400, new THREE.MeshBasicMaterial({ map: poster(seed * 10 + i), color: new THREE.Color(dim, dim, dim) }));
+    box(
+      w,
+      8,
+      h,
+      -1700 + i * 1050 + random() * 250,
+      1474,
+      1500 + random() * 400,
+      new THREE.MeshBasicMaterial({ map: poster(seed * 10 + i), color: new THREE.Color(dim, dim, dim) }),
+    );
   }
   const shelfX = 900 + random() * 900;
   for (let level = 0; level < 3; level++) {
@@ -70,29 +78,39 @@ function canvasTexture(width: number, height: number, draw: (c: OffscreenCanvasR
 }
 
 const plaster = (seed: number) =>
-  canvasTexture(256, 256, (c) => {
-    const random = seededRandom(seed + 77);
-    c.fillStyle = '#f0f0f0';
-    c.fillRect(0, 0, 256, 256);
-    for (let i = 0; i < 2500; i++) {
-      const g = 215 + random() * 40;
-      c.fillStyle = `rgba(${g},${g},${g},0.5)`;
-      c.fillRect(random() * 256, random() * 256, 2 + random() * 9, 2 + random() * 9);
-    }
-  }, [4, 2]);
+  canvasTexture(
+    256,
+    256,
+    (c) => {
+      const random = seededRandom(seed + 77);
+      c.fillStyle = '#f0f0f0';
+      c.fillRect(0, 0, 256, 256);
+      for (let i = 0; i < 2500; i++) {
+        const g = 215 + random() * 40;
+        c.fillStyle = `rgba(${g},${g},${g},0.5)`;
+        c.fillRect(random() * 256, random() * 256, 2 + random() * 9, 2 + random() * 9);
+      }
+    },
+    [4, 2],
+  );
 
 const boards = (seed: number) =>
-  canvasTexture(512, 512, (c) => {
-    const random = seededRandom(seed + 78);
-    for (let y = 0; y < 512; y += 64) {
-      c.fillStyle = `hsl(30 ${20 + random() * 15}% ${62 + random() * 22}%)`;
-      c.fillRect(0, y, 512, 62);
-      for (let i = 0; i < 26; i++) {
-        c.fillStyle = 'rgba(60,40,20,0.12)';
-        c.fillRect(random() * 512, y + random() * 60, 60 + random() * 200, 1);
+  canvasTexture(
+    512,
+    512,
+    (c) => {
+      const random = seededRandom(seed + 78);
+      for (let y = 0; y < 512; y += 64) {
+        c.fillStyle = `hsl(30 ${20 + random() * 15}% ${62 + random() * 22}%)`;
+        c.fillRect(0, y, 512, 62);
+        for (let i = 0; i < 26; i++) {
+          c.fillStyle = 'rgba(60,40,20,0.12)';
+          c.fillRect(random() * 512, y + random() * 60, 60 + random() * 200, 1);
+        }
       }
-    }
-  }, [5, 5]);
+    },
+    [5, 5],
+  );
 
 const poster = (seed: number) =>
   canvasTexture(256, 320, (c) => {

@@ -15,7 +15,13 @@ export class Tube {
     const count = (rings + 2) * sides;
     this.position = new THREE.BufferAttribute(new Float32Array(3 * count), 3);
     geometry.setAttribute('position', this.position);
-    geometry.setAttribute('uv', new THREE.BufferAttribute(Float32Array.from({ length: 2 * count }, (_, i) => (i % 2 === 0 ? ((i >> 1) % sides) / sides : Math.floor((i >> 1) / sides) / rings)), 2));
+    geometry.setAttribute(
+      'uv',
+      new THREE.BufferAttribute(
+        Float32Array.from({ length: 2 * count }, (_, i) => (i % 2 === 0 ? ((i >> 1) % sides) / sides : Math.floor((i >> 1) / sides) / rings)),
+        2,
+      ),
+    );
     const index: number[] = [];
     for (let r = 0; r < rings + 1; r++) {
       for (let s = 0; s < sides; s++) {
@@ -32,9 +38,14 @@ export class Tube {
   }
 
   set(points: readonly (readonly [number, number, number])[], radii: readonly number[]): void {
-    const curve = new THREE.CatmullRomCurve3(points.map((p) => new THREE.Vector3(...p)), false, 'centripetal');
+    const curve = new THREE.CatmullRomCurve3(
+      points.map((p) => new THREE.Vector3(...p)),
+      false,
+      'centripetal',
+    );
     const lengths = [0];
-    for (let i = 1; i < points.length; i++) lengths.push(lengths[i - 1]! + Math.hypot(points[i]![0] - points[i - 1]![0], points[i]![1] - points[i - 1]![1], points[i]![2] - points[i - 1]![2]));
+    for (let i = 1; i < points.length; i++)
+      lengths.push(lengths[i - 1]! + Math.hypot(points[i]![0] - points[i - 1]![0], points[i]![1] - points[i - 1]![1], points[i]![2] - points[i - 1]![2]));
     const total = lengths[lengths.length - 1]!;
     const radiusAt = (share: number) => {
       const d = share * total;
@@ -61,7 +72,9 @@ export class Tube {
       const radius = radiusAt(share);
       for (let s = 0; s < this.sides; s++) {
         const a = (2 * Math.PI * s) / this.sides;
-        v.copy(p).addScaledVector(normal, radius * Math.cos(a)).addScaledVector(side, radius * this.flatten * Math.sin(a));
+        v.copy(p)
+          .addScaledVector(normal, radius * Math.cos(a))
+          .addScaledVector(side, radius * this.flatten * Math.sin(a));
         put((r + 1) * this.sides + s, v);
       }
       if (r === 0 || r === this.rings - 1) {

@@ -1,11 +1,11 @@
 import { ChevronLeft } from 'lucide-react';
 import { Link, useParams } from 'react-router';
+import { stageInWords } from '../drawings/words';
 import { useFilm } from '../film/useFilm';
 import { useFilmBlob, useMeasures, useTake } from '../queries';
-import { stageInWords } from '../drawings/words';
 import { KeysDialog } from '../ui/KeysDialog';
-import { useProgress } from './measure/measuring';
 import { MeasuringPanel } from './measure/MeasuringPanel';
+import { useProgress } from './measure/measuring';
 import { Prepare } from './prepare/Prepare';
 import { Review } from './review/Review';
 
@@ -41,7 +41,10 @@ export function Bench() {
   if (take.isSuccess && !take.data) {
     return (
       <Message title="This take is not here.">
-        It may have been deleted. <Link to="/" className="text-sea underline">Back to the desk</Link>
+        It may have been deleted.{' '}
+        <Link to="/" className="text-sea underline">
+          Back to the desk
+        </Link>
       </Message>
     );
   }

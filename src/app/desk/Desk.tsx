@@ -2,10 +2,10 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { TakeWithStudent } from '../../store/takes';
 import { measuring, useProgress } from '../bench/measure/measuring';
-import { Drop } from '../drawings/signs';
 import { MiniRibbon } from '../drawings/MiniRibbon';
+import { Drop } from '../drawings/signs';
 import { stageInWords } from '../drawings/words';
-import { findingInWords, faultTitle } from '../findingWords';
+import { faultTitle, findingInWords } from '../findingWords';
 import { useJudged } from '../judged';
 import { useMeasures, useTakes, useVerdicts } from '../queries';
 import { Brand } from '../shell/Brand';
@@ -37,7 +37,12 @@ export function Desk() {
         <Brand />
         <span className="flex items-center gap-6 text-label text-soft">
           everything stays on this computer
-          <KeysDialog keys={[['B', 'begin with the first take that waits'], ['?', 'this list']]} />
+          <KeysDialog
+            keys={[
+              ['B', 'begin with the first take that waits'],
+              ['?', 'this list'],
+            ]}
+          />
         </span>
       </header>
       <main className="flex flex-1 flex-col">
@@ -69,7 +74,9 @@ function sentence(count: number, waiting: number, ready: boolean): string {
   if (count === 0) return 'Nothing has come in yet.';
   const clips = `${number(count)} ${count === 1 ? 'clip' : 'clips'} came in.`;
   if (waiting === 0) return `${clips} All are judged.`;
-  return waiting === count ? `${clips} ${count === 1 ? 'It waits' : 'All wait'} for your judgement.` : `${clips} ${number(waiting)} ${waiting === 1 ? 'waits' : 'wait'} for your judgement.`;
+  return waiting === count
+    ? `${clips} ${count === 1 ? 'It waits' : 'All wait'} for your judgement.`
+    : `${clips} ${number(waiting)} ${waiting === 1 ? 'waits' : 'wait'} for your judgement.`;
 }
 
 function TakeEntry({ entry: { take, student } }: { entry: TakeWithStudent }) {
@@ -78,7 +85,8 @@ function TakeEntry({ entry: { take, student } }: { entry: TakeWithStudent }) {
   const judged = useJudged(measures.data, student, verdicts.data);
   const progress = useProgress(take.id);
   const worst = judged?.judgement.findings[0];
-  const action = progress?.kind === 'running' || progress?.kind === 'waiting' ? 'measuring' : measures.data ? (take.reviewedAt ? 'judged' : 'Judge') : take.marks ? 'Measure' : 'Mark';
+  const action =
+    progress?.kind === 'running' || progress?.kind === 'waiting' ? 'measuring' : measures.data ? (take.reviewedAt ? 'judged' : 'Judge') : take.marks ? 'Measure' : 'Mark';
   return (
     <li className="border-t border-rule pt-2">
       <Link to={`/takes/${take.id}`} className="block">

@@ -2,8 +2,8 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { FAMILIES, type Family } from '../../core/instrument/family';
 import { sizesOf } from '../../core/instrument/dimensions';
+import { FAMILIES, type Family } from '../../core/instrument/family';
 import { RUBRICS, STAGES, type Stage } from '../../core/rubric/rubric';
 import { database } from '../../store/database';
 import type { FilmRecord } from '../../store/records';
@@ -151,7 +151,10 @@ function TakeForm({ accepted, onClose }: { accepted: Accepted; onClose: () => vo
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ink/40" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 w-[460px] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 rounded-card border border-rule bg-sheet p-5" aria-describedby={undefined}>
+        <Dialog.Content
+          className="fixed top-1/2 left-1/2 w-[460px] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 rounded-card border border-rule bg-sheet p-5"
+          aria-describedby={undefined}
+        >
           <Dialog.Title className="text-name">Whose take is this?</Dialog.Title>
           <p className="mt-1 mb-4 text-label text-soft">
             {accepted.file.name}, {accepted.film.width} × {accepted.film.height}, {accepted.film.duration.toFixed(1)} s{accepted.film.hasSound ? '' : ', no sound'}

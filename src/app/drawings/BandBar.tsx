@@ -3,7 +3,16 @@ import { Capsule, Ring } from './signs';
 import { COLOR, type Sign } from './tokens';
 
 /** One number against its band: lit box good, ticks fault edges, ring the value, capsule its doubt; words at the ends. */
-export function BandBar({ width, range, good, fault, value, sign, ends, label }: {
+export function BandBar({
+  width,
+  range,
+  good,
+  fault,
+  value,
+  sign,
+  ends,
+  label,
+}: {
   width: number;
   range: readonly [number, number];
   good: readonly [number, number];
@@ -30,9 +39,15 @@ export function BandBar({ width, range, good, fault, value, sign, ends, label }:
       ))}
       <Capsule x={X(value.value)} y={23} half={(2 * value.u * (width - 12)) / (range[1] - range[0])} />
       <Ring x={X(value.value)} y={23} sign={sign} />
-      <text x={0} y={46} fontSize={12.5} fill={COLOR.soft}>{ends[0]}</text>
-      <text x={(X(good[0]) + X(good[1])) / 2} y={46} fontSize={12.5} fill={COLOR.soft} textAnchor="middle">{ends[1]}</text>
-      <text x={width} y={46} fontSize={12.5} fill={COLOR.soft} textAnchor="end">{ends[2]}</text>
+      <text x={0} y={46} fontSize={12.5} fill={COLOR.soft}>
+        {ends[0]}
+      </text>
+      <text x={(X(good[0]) + X(good[1])) / 2} y={46} fontSize={12.5} fill={COLOR.soft} textAnchor="middle">
+        {ends[1]}
+      </text>
+      <text x={width} y={46} fontSize={12.5} fill={COLOR.soft} textAnchor="end">
+        {ends[2]}
+      </text>
     </svg>
   );
 }

@@ -23,7 +23,19 @@ const PLACES: Record<string, readonly [number, number]> = {
 };
 
 /** A line drawing of the instrument that shows which point is asked for and which are marked. */
-export function InstrumentMap({ width, height, marked, asked, flipped }: { width: number; height: number; marked: ReadonlySet<string>; asked: string | undefined; flipped: boolean }) {
+export function InstrumentMap({
+  width,
+  height,
+  marked,
+  asked,
+  flipped,
+}: {
+  width: number;
+  height: number;
+  marked: ReadonlySet<string>;
+  asked: string | undefined;
+  flipped: boolean;
+}) {
   const k = width / 660;
   const X = (u: number) => (u + 190) * k;
   const Y = (y: number) => height / 2 - (flipped ? -1 : 1) * y * k * 0.94;
@@ -38,7 +50,9 @@ export function InstrumentMap({ width, height, marked, asked, flipped }: { width
           <path key={s} d={`M${X(32)} ${Y(s * 26)} C${X(20)} ${Y(s * 46)} ${X(-10)} ${Y(s * 34)} ${X(-36)} ${Y(s * 62)}`} strokeWidth={1} />
         ))}
         <path d={`M${X(58)} ${Y(21)} L${X(326)} ${Y(12)} V${Y(-12)} L${X(58)} ${Y(-21)} Z`} />
-        <path d={`M${X(326)} ${Y(11)} L${X(400)} ${Y(7)} C${X(425)} ${Y(14)} ${X(436)} ${Y(8)} ${X(432)} ${Y(0)} C${X(436)} ${Y(-8)} ${X(425)} ${Y(-14)} ${X(400)} ${Y(-7)} L${X(326)} ${Y(-11)}`} />
+        <path
+          d={`M${X(326)} ${Y(11)} L${X(400)} ${Y(7)} C${X(425)} ${Y(14)} ${X(436)} ${Y(8)} ${X(432)} ${Y(0)} C${X(436)} ${Y(-8)} ${X(425)} ${Y(-14)} ${X(400)} ${Y(-7)} L${X(326)} ${Y(-11)}`}
+        />
         <path d={`M${X(0)} ${Y(18)} V${Y(-18)}`} strokeWidth={3} />
         <path d={`M${X(-52)} ${Y(19)} L${X(-150)} ${Y(10)} V${Y(-10)} L${X(-52)} ${Y(-19)} Z`} strokeWidth={1} />
         {[17, 5.7, -5.7, -17].map((y, i) => (
@@ -46,9 +60,15 @@ export function InstrumentMap({ width, height, marked, asked, flipped }: { width
         ))}
       </g>
       <path d={`M${X(30)} ${Y(-190)} L${X(44)} ${Y(190)}`} stroke={COLOR.stick} strokeWidth={2.6} />
-      <text x={X(-120)} y={flipped ? height - 14 : 22} fontSize={12.5} fill={COLOR.soft}>low side</text>
-      <text x={X(-120)} y={flipped ? 22 : height - 14} fontSize={12.5} fill={COLOR.soft}>high side</text>
-      <text x={width - 10} y={Y(42)} fontSize={12.5} fill={COLOR.soft} textAnchor="end">to the scroll</text>
+      <text x={X(-120)} y={flipped ? height - 14 : 22} fontSize={12.5} fill={COLOR.soft}>
+        low side
+      </text>
+      <text x={X(-120)} y={flipped ? 22 : height - 14} fontSize={12.5} fill={COLOR.soft}>
+        high side
+      </text>
+      <text x={width - 10} y={Y(42)} fontSize={12.5} fill={COLOR.soft} textAnchor="end">
+        to the scroll
+      </text>
       {Object.entries(PLACES).map(([name, [u, y]]) => {
         if (name === asked) {
           return (

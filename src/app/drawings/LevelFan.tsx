@@ -78,8 +78,22 @@ export function LevelFan({ width, height, strings, levels, bridgeRadius, string,
         />
         {inclination && notch && (
           <g>
-            <line x1={through(inclination.value, -reach)[0]} y1={through(inclination.value, -reach)[1] - 6.5} x2={through(inclination.value, reach)[0]} y2={through(inclination.value, reach)[1] - 6.5} stroke={COLOR.stick} strokeWidth={4} />
-            <line x1={through(inclination.value, -reach)[0]} y1={through(inclination.value, -reach)[1] - 1.6} x2={through(inclination.value, reach)[0]} y2={through(inclination.value, reach)[1] - 1.6} stroke={COLOR.ink} strokeWidth={1.6} />
+            <line
+              x1={through(inclination.value, -reach)[0]}
+              y1={through(inclination.value, -reach)[1] - 6.5}
+              x2={through(inclination.value, reach)[0]}
+              y2={through(inclination.value, reach)[1] - 6.5}
+              stroke={COLOR.stick}
+              strokeWidth={4}
+            />
+            <line
+              x1={through(inclination.value, -reach)[0]}
+              y1={through(inclination.value, -reach)[1] - 1.6}
+              x2={through(inclination.value, reach)[0]}
+              y2={through(inclination.value, reach)[1] - 1.6}
+              stroke={COLOR.ink}
+              strokeWidth={1.6}
+            />
           </g>
         )}
         {strings.map((line, i) => {

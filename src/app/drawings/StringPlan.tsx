@@ -1,10 +1,10 @@
-import { halfOutline } from '../../core/instrument/outline';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
+import { halfOutline } from '../../core/instrument/outline';
 import type { StringLine } from '../../core/instrument/strings';
 import type { Measured } from '../../core/measures/measures';
 import type { Rubric } from '../../core/rubric/rubric';
-import { HatchPattern, Ring, Capsule, useHatch } from './signs';
-import { COLOR, type Sign, signText, signTint, STRING_WEIGHT } from './tokens';
+import { Capsule, HatchPattern, Ring, useHatch } from './signs';
+import { COLOR, type Sign, STRING_WEIGHT, signText, signTint } from './tokens';
 import { degrees } from './words';
 
 /** Where the bow lies in one frame, for the plan. */
@@ -90,6 +90,7 @@ export function StringPlan({ width, height, model, strings, side, hair, bands, b
         <path d={bodyPath(outline, X, Y, 4 * bodyScale)} fill="none" stroke={COLOR.edge} strokeWidth={0.8} opacity={0.8} />
         <g stroke={COLOR.edge} strokeWidth={0.5} opacity={0.22}>
           {Array.from({ length: 13 }, (_, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: grain lines have no name, only their place
             <line key={i} x1={0} x2={width} y1={y0 + (i - 6) * 13 * (width / 300)} y2={y0 + (i - 6) * 13 * (width / 300)} />
           ))}
         </g>
@@ -104,14 +105,7 @@ export function StringPlan({ width, height, model, strings, side, hair, bands, b
             <line x1={X(-1)} x2={X(-1)} y1={Y(sign * 34 * bodyScale)} y2={Y(sign * 41 * bodyScale)} strokeWidth={1.4} />
           </g>
         ))}
-        <rect
-          x={X((middle - good) * end)}
-          width={2 * good * end * k}
-          y={Math.min(Y(stripHalf), Y(-stripHalf))}
-          height={2 * stripHalf * k}
-          fill={COLOR.lit}
-          stroke={COLOR.edge}
-        />
+        <rect x={X((middle - good) * end)} width={2 * good * end * k} y={Math.min(Y(stripHalf), Y(-stripHalf))} height={2 * stripHalf * k} fill={COLOR.lit} stroke={COLOR.edge} />
         <path d={`M${X(end)} ${Y(boardHalf(end))} L${width} ${Y(boardHalf(right))} V${Y(-boardHalf(right))} L${X(end)} ${Y(-boardHalf(end))} Z`} fill={COLOR.ebony} />
         <rect x={X(-2) - 3} width={4 * bodyScale * k * 0.9} y={Math.min(Y(foot), Y(-foot))} height={2 * foot * k} rx={3} fill={COLOR.bridge} stroke={COLOR.edge} />
         {strings.map((line) => {
@@ -151,14 +145,19 @@ export function StringPlan({ width, height, model, strings, side, hair, bands, b
           const age = (i + 1) / (trail.length + 1);
           return (
             <g key={`${past.contact.value}-${pos}`} opacity={0.15 + 0.5 * age}>
-              <line x1={px + Math.sin(a) * (1 - pos) * hair * k} y1={py - Math.cos(a) * (1 - pos) * hair * k} x2={px - Math.sin(a) * pos * hair * k} y2={py + Math.cos(a) * pos * hair * k} stroke={COLOR.ink} strokeWidth={0.9} />
+              <line
+                x1={px + Math.sin(a) * (1 - pos) * hair * k}
+                y1={py - Math.cos(a) * (1 - pos) * hair * k}
+                x2={px - Math.sin(a) * pos * hair * k}
+                y2={py + Math.cos(a) * pos * hair * k}
+                stroke={COLOR.ink}
+                strokeWidth={0.9}
+              />
               <circle cx={px} cy={py} r={2.4} fill={COLOR.ink} />
             </g>
           );
         })}
-        {bow && skew && wedge && (
-          <path d={`M${cx} ${cy} L${p(up(0, 2 * height))} L${p(up(lean, 2 * height))} Z`} fill={signTint(angleSign)} opacity={0.85} />
-        )}
+        {bow && skew && wedge && <path d={`M${cx} ${cy} L${p(up(0, 2 * height))} L${p(up(lean, 2 * height))} Z`} fill={signTint(angleSign)} opacity={0.85} />}
         {bow && !skew && <path d={`M${p(up(-0.14, height))} L${p(up(0.14, height))} L${p(up(-0.14, -height))} L${p(up(0.14, -height))} Z`} fill={`url(#${hatch})`} opacity={0.7} />}
         {bow && <line x1={cx} x2={cx} y1={0} y2={height} stroke={COLOR.ink} strokeWidth={1.3} strokeDasharray="2 5" />}
         {bow && skew && (
@@ -180,7 +179,17 @@ export function StringPlan({ width, height, model, strings, side, hair, bands, b
             />
             <Ring x={up(lean, arc)[0]} y={up(lean, arc)[1]} sign={angleSign} />
             {angleSign !== 'unjudged' && (
-              <text x={Math.min(cx - 8, up(lean, arc)[0] - 14)} y={cy - arc + 26} textAnchor="end" fontSize={14} fontWeight={700} fill={signText(angleSign)} stroke={COLOR.spruce} strokeWidth={3} paintOrder="stroke">
+              <text
+                x={Math.min(cx - 8, up(lean, arc)[0] - 14)}
+                y={cy - arc + 26}
+                textAnchor="end"
+                fontSize={14}
+                fontWeight={700}
+                fill={signText(angleSign)}
+                stroke={COLOR.spruce}
+                strokeWidth={3}
+                paintOrder="stroke"
+              >
                 {degrees(skew.value)}
               </text>
             )}

@@ -2,7 +2,7 @@ import type { FrameMeasures, Measured } from '../../core/measures/measures';
 import type { Rubric } from '../../core/rubric/rubric';
 import { type Stroke, THIRDS } from '../../core/strokes/stroke';
 import { BowSign, HatchPattern, useHatch } from './signs';
-import { COLOR, type Sign, signColor, signText, signTint, STRING_WEIGHT } from './tokens';
+import { COLOR, type Sign, STRING_WEIGHT, signColor, signText, signTint } from './tokens';
 import { degrees } from './words';
 
 /** A stretch of time to be shown on the ribbon as a slice. */
@@ -50,7 +50,15 @@ export function StrokeRibbon({ width, left, frames, strokes, duration, bands, no
     if (t >= -0.05 && t <= duration * 1.02) onSeek(Math.min(duration, Math.max(0, t)));
   };
   return (
-    <svg width={width} height={RIBBON_HEIGHT} viewBox={`0 0 ${width} ${RIBBON_HEIGHT}`} role="img" aria-label={`${strokes.length} bows over ${duration.toFixed(1)} seconds`} onClick={seek} className="cursor-pointer select-none">
+    <svg
+      width={width}
+      height={RIBBON_HEIGHT}
+      viewBox={`0 0 ${width} ${RIBBON_HEIGHT}`}
+      role="img"
+      aria-label={`${strokes.length} bows over ${duration.toFixed(1)} seconds`}
+      onClick={seek}
+      className="cursor-pointer select-none"
+    >
       <defs>
         <HatchPattern id={hatch} />
       </defs>
@@ -123,7 +131,15 @@ function missingSpans(frames: readonly FrameMeasures[], known: (f: FrameMeasures
   return out;
 }
 
-function Sail({ stroke, frames, T, P, slices, signOf, onSeek }: {
+function Sail({
+  stroke,
+  frames,
+  T,
+  P,
+  slices,
+  signOf,
+  onSeek,
+}: {
   stroke: Stroke;
   frames: readonly FrameMeasures[];
   T: (t: number) => number;
@@ -194,7 +210,20 @@ function Sail({ stroke, frames, T, P, slices, signOf, onSeek }: {
   );
 }
 
-function Track({ top, T, left, right, frames, read, range, good, fault, names, hatch, woods = false }: {
+function Track({
+  top,
+  T,
+  left,
+  right,
+  frames,
+  read,
+  range,
+  good,
+  fault,
+  names,
+  hatch,
+  woods = false,
+}: {
   top: number;
   T: (t: number) => number;
   left: number;
@@ -233,7 +262,18 @@ function Track({ top, T, left, right, frames, read, range, good, fault, names, h
             {run.slice(1).map((f, i) => {
               const v = read(f)!.value;
               const out = v > fault[1] || v < fault[0];
-              return <line key={f.frame} x1={T(run[i]!.t)} y1={Y(read(run[i]!)!.value)} x2={T(f.t)} y2={Y(v)} stroke={out ? COLOR.rosin : COLOR.ink} strokeWidth={out ? 2.2 : 1.7} strokeLinecap="round" />;
+              return (
+                <line
+                  key={f.frame}
+                  x1={T(run[i]!.t)}
+                  y1={Y(read(run[i]!)!.value)}
+                  x2={T(f.t)}
+                  y2={Y(v)}
+                  stroke={out ? COLOR.rosin : COLOR.ink}
+                  strokeWidth={out ? 2.2 : 1.7}
+                  strokeLinecap="round"
+                />
+              );
             })}
           </g>
         );
@@ -241,8 +281,12 @@ function Track({ top, T, left, right, frames, read, range, good, fault, names, h
       {gaps.map((g) => (
         <rect key={g.from} x={T(g.from)} width={T(g.to) - T(g.from)} y={top} height={TRACK} fill={`url(#${hatch})`} />
       ))}
-      <text x={left - 12} y={top + 10} fontSize={12.5} textAnchor="end" fill={COLOR.soft}>{names[0]}</text>
-      <text x={left - 12} y={top + TRACK} fontSize={12.5} textAnchor="end" fill={COLOR.soft}>{names[1]}</text>
+      <text x={left - 12} y={top + 10} fontSize={12.5} textAnchor="end" fill={COLOR.soft}>
+        {names[0]}
+      </text>
+      <text x={left - 12} y={top + TRACK} fontSize={12.5} textAnchor="end" fill={COLOR.soft}>
+        {names[1]}
+      </text>
     </g>
   );
 }

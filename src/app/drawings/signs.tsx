@@ -10,7 +10,18 @@ export function Ring({ x, y, sign, small = false }: { x: number; y: number; sign
 /** How sure: plus and minus two standard uncertainties along a direction, taller than the ring. */
 export function Capsule({ x, y, half, angle = 0, thick = 15 }: { x: number; y: number; half: number; angle?: number; thick?: number }) {
   const reach = Math.max(half, thick / 2);
-  return <rect x={x - reach} y={y - thick / 2} width={2 * reach} height={thick} rx={Math.min(reach, thick / 2)} fill={COLOR.ink} opacity={0.3} transform={`rotate(${angle} ${x} ${y})`} />;
+  return (
+    <rect
+      x={x - reach}
+      y={y - thick / 2}
+      width={2 * reach}
+      height={thick}
+      rx={Math.min(reach, thick / 2)}
+      fill={COLOR.ink}
+      opacity={0.3}
+      transform={`rotate(${angle} ${x} ${y})`}
+    />
+  );
 }
 
 /** Hatching for what cannot be judged; give its id as a fill. */

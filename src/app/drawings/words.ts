@@ -14,5 +14,6 @@ export const seconds = (value: number): string => value.toFixed(2);
 
 const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth', 'eleventh', 'twelfth'];
 export const ordinal = (index: number): string => ORDINALS[index] ?? `${index + 1}th`;
-export const partOfBow = (position: number): string => (position < 0.12 ? 'at the frog' : position < 1 / 3 ? 'near the frog' : position < 2 / 3 ? 'in the middle' : position < 0.9 ? 'near the tip' : 'at the tip');
+export const partOfBow = (position: number): string =>
+  position < 0.12 ? 'at the frog' : position < 1 / 3 ? 'near the frog' : position < 2 / 3 ? 'in the middle' : position < 0.9 ? 'near the tip' : 'at the tip';
 export const stageInWords = { 'first-term': 'first term', 'first-year': 'first year', later: 'second year or later' } as const;

@@ -63,6 +63,6 @@ export function useFramePicture(film: OpenFilm | undefined, index: number): { bi
       gone = true;
       busy.current = false;
     };
-  }, [film, index]);
+  }, [film]);
   return picture;
 }

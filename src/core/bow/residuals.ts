@@ -31,15 +31,7 @@ export const IMAGE_RESIDUALS = 4;
  * Writes four residuals in sigmas: sideways at the two places of the line; along it, where the bow is (both
  * ends weighted); and its length, where both ends were seen. What was not seen gives 0.
  */
-export function imageResiduals(
-  context: BowContext,
-  pose: Pose,
-  sighting: BowSighting,
-  string: number,
-  state: BowState,
-  out: Float64Array | number[],
-  at: number,
-): void {
+export function imageResiduals(context: BowContext, pose: Pose, sighting: BowSighting, string: number, state: BowState, out: Float64Array | number[], at: number): void {
   out[at] = 0;
   out[at + 1] = 0;
   out[at + 2] = 0;

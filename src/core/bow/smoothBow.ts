@@ -1,6 +1,6 @@
+import { sectorOf } from '../instrument/strings';
 import { BandedCholesky, BandedMatrix } from '../linalg/bandedCholesky';
 import { choleskyFactor, choleskyInverse, choleskySolve } from '../linalg/cholesky';
-import { sectorOf } from '../instrument/strings';
 import type { BowState } from './bowState';
 import { type BowFrame, chooseStrings } from './chooseStrings';
 import { type BowContext, imageResiduals } from './residuals';

@@ -1,5 +1,5 @@
-import { choleskyFactor, choleskySolve } from '../linalg/cholesky';
 import type { Pose } from '../geometry/pose';
+import { choleskyFactor, choleskySolve } from '../linalg/cholesky';
 import type { BowState } from './bowState';
 import { type BowContext, IMAGE_RESIDUALS, imageResiduals, LEVEL_SIGMA, SKEW_SIGMA } from './residuals';
 import type { BowSighting } from './sighting';
@@ -29,14 +29,7 @@ const cauchyCost = (r: number) => 9 * Math.log(1 + (r / 3) ** 2);
  * Most likely state of the bow in one frame if it lies on the given string.
  * Cost is in units of chi squared, comparable between strings.
  */
-export function solveFrame(
-  context: BowContext,
-  pose: Pose,
-  sighting: BowSighting,
-  string: number,
-  start: BowState,
-  prior?: StatePrior,
-): { state: BowState; cost: number } {
+export function solveFrame(context: BowContext, pose: Pose, sighting: BowSighting, string: number, start: BowState, prior?: StatePrior): { state: BowState; cost: number } {
   const natural = context.levels.natural[string]!;
   let x = stateVector(start);
   const M = IMAGE_RESIDUALS + 2 + (prior ? 4 : 0);
@@ -47,7 +40,10 @@ export function solveFrame(
     imageResiduals(context, pose, sighting, string, state, out, 0);
     out[4] = (state.inclination - natural) / LEVEL_SIGMA;
     out[5] = state.skew / SKEW_SIGMA;
-    if (prior) KEYS.forEach((key, k) => { out[6 + k] = (state[key] - prior.state[key]) / prior.sigma[key]; });
+    if (prior)
+      KEYS.forEach((key, k) => {
+        out[6 + k] = (state[key] - prior.state[key]) / prior.sigma[key];
+      });
   };
   const costOf = (res: Float64Array) => {
     let c = 0;

@@ -3,9 +3,9 @@ import type { Pose } from '../geometry/pose';
 import { rotate, rotateBack } from '../geometry/rotation';
 import type { FrameMeasures } from '../measures/measures';
 import { median } from '../statistics';
-import type { Evidence } from './finding';
-import type { Excess } from './excess';
 import type { Stroke } from '../strokes/stroke';
+import type { Excess } from './excess';
+import type { Evidence } from './finding';
 
 /** A cause is named only if it explains this share of the departure (ours) */
 const MIN_SHARE = 0.6;

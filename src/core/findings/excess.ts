@@ -1,6 +1,6 @@
 import type { FrameMeasures, Measured, Quantity } from '../measures/measures';
-import { mean } from '../statistics';
 import type { Stage } from '../rubric/rubric';
+import { mean } from '../statistics';
 import { type Stroke, THIRDS, type Third, thirdOf } from '../strokes/stroke';
 
 /** An edge counts as passed only for so long in a stroke, seconds (ours). */

@@ -3,7 +3,7 @@ import { bandsFor, type Rubric, type Stage } from '../rubric/rubric';
 import { mean, median, normalCdf } from '../statistics';
 import type { Stroke } from '../strokes/stroke';
 import { armOrInstrument, type RoomMotion } from './causes';
-import { dominantThird, eligibleStrokes, type Excess, excessesOf } from './excess';
+import { dominantThird, type Excess, eligibleStrokes, excessesOf } from './excess';
 import { FAULTS } from './faults';
 import type { Fault, StrokeFault } from './faults/fault';
 import type { Finding, Fitness, Judgement, Unjudged } from './finding';
@@ -60,7 +60,8 @@ function unjudgedQuantities(frames: readonly FrameMeasures[], bands: Rubric['ban
   const out: Unjudged[] = [];
   for (const quantity of ['skew_deg', 'contact_fraction'] as const) {
     const measured = frames.filter((f) => f.values[quantity]).length;
-    if (measured === 0) out.push({ quantity, why: `${WORDS[quantity]} could not be measured in this film. Film from in front and a little above, with the whole bow in the picture.` });
+    if (measured === 0)
+      out.push({ quantity, why: `${WORDS[quantity]} could not be measured in this film. Film from in front and a little above, with the whole bow in the picture.` });
     else if (!fitnessOf(medianU(frames, quantity), halfBand(bands, quantity))) {
       out.push({ quantity, why: `${WORDS[quantity]} cannot be judged from this side. Film from in front and a little above the strings.` });
     }

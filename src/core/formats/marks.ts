@@ -78,6 +78,7 @@ export function checkMarks(marks: Marks): void {
 }
 
 /** Dimensions of the marked instrument with the teacher's own measurements laid over. @throws RangeError */
-export const markedDimensions = (marks: Marks): Dimensions => dimensionsOf(marks.instrument.family, marks.instrument.size, marks.instrument.dimensions as Partial<Dimensions> | undefined);
+export const markedDimensions = (marks: Marks): Dimensions =>
+  dimensionsOf(marks.instrument.family, marks.instrument.size, marks.instrument.dimensions as Partial<Dimensions> | undefined);
 
 export const marksToText = (marks: Marks): string => `${JSON.stringify(marks, null, 1)}\n`;

@@ -28,11 +28,6 @@ export function project(camera: Camera, p: Vec3): Vec2 | undefined {
 }
 
 /** Direction in the camera frame, with z = 1, of the ray through a picture point. */
-export const ray = (camera: Camera, p: Vec2): Vec3 => [
-  (p[0] - camera.width / 2) / camera.focal,
-  (p[1] - camera.height / 2) / camera.focal,
-  1,
-];
+export const ray = (camera: Camera, p: Vec2): Vec3 => [(p[0] - camera.width / 2) / camera.focal, (p[1] - camera.height / 2) / camera.focal, 1];
 
-export const insidePicture = (camera: Camera, p: Vec2, margin = 0): boolean =>
-  p[0] >= margin && p[1] >= margin && p[0] <= camera.width - margin && p[1] <= camera.height - margin;
+export const insidePicture = (camera: Camera, p: Vec2, margin = 0): boolean => p[0] >= margin && p[1] >= margin && p[0] <= camera.width - margin && p[1] <= camera.height - margin;

@@ -7,17 +7,9 @@ export const add = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] +
 export const subtract = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 export const scale = (a: Vec3, k: number): Vec3 => [a[0] * k, a[1] * k, a[2] * k];
 /** a + k b */
-export const addScaled = (a: Vec3, b: Vec3, k: number): Vec3 => [
-  a[0] + k * b[0],
-  a[1] + k * b[1],
-  a[2] + k * b[2],
-];
+export const addScaled = (a: Vec3, b: Vec3, k: number): Vec3 => [a[0] + k * b[0], a[1] + k * b[1], a[2] + k * b[2]];
 export const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-export const cross = (a: Vec3, b: Vec3): Vec3 => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
+export const cross = (a: Vec3, b: Vec3): Vec3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
 export const length = (a: Vec3): number => Math.hypot(a[0], a[1], a[2]);
 export const distance = (a: Vec3, b: Vec3): number => length(subtract(a, b));
 export const mix = (a: Vec3, b: Vec3, k: number): Vec3 => addScaled(scale(a, 1 - k), b, k);

@@ -22,8 +22,7 @@ export const INSTRUMENT_LANDMARKS = [
 ] as const;
 export type InstrumentLandmark = (typeof INSTRUMENT_LANDMARKS)[number];
 
-export const isInstrumentLandmark = (name: string): name is InstrumentLandmark =>
-  (INSTRUMENT_LANDMARKS as readonly string[]).includes(name);
+export const isInstrumentLandmark = (name: string): name is InstrumentLandmark => (INSTRUMENT_LANDMARKS as readonly string[]).includes(name);
 
 /**
  * What may differ between this very instrument and the defaults of its size: one standardised number
@@ -97,8 +96,7 @@ export function instrumentModel(dimensions: Dimensions, shape: Shape = DEFAULT_S
   const endHighZ = (-6.2 + s[10]! - s[11]!) * k;
   const feetHalf = 20.75 + s[13]! / 2;
   const length = 1 + s[25]! / 356;
-  const corner = (u: number, y: number, at: number): Vec3 =>
-    bodyPoint(frame, u * length + s[at]!, y + Math.sign(y) * s[at + 1]!, 2 + s[at + 2]!);
+  const corner = (u: number, y: number, at: number): Vec3 => bodyPoint(frame, u * length + s[at]!, y + Math.sign(y) * s[at + 1]!, 2 + s[at + 2]!);
   const shifted = (p: Vec3, at: number): Vec3 => [p[0] + s[at]! * k, p[1] + s[at + 1]! * k, p[2] + s[at + 2]! * k];
   return {
     dimensions,

@@ -1,5 +1,5 @@
-import { toOuter, type Pose } from '../geometry/pose';
 import { type Camera, project } from '../geometry/camera';
+import { type Pose, toOuter } from '../geometry/pose';
 import type { Vec3 } from '../geometry/vec3';
 import { bodyPoint, RIB_HEIGHT } from './body';
 import type { InstrumentModel } from './landmarks';
@@ -100,9 +100,7 @@ export function buildRelief(model: InstrumentModel): Relief {
   const front: Vec3 = [-55 * k, 0, -4 * k];
   const piece = [0, 0.5, 1].map((t) => {
     const half = (20 - 9 * t) * k;
-    return [-1, 0, 1].map((a) =>
-      b.vertex([front[0] + (end[0] - front[0]) * t, -a * half + end[1] * t, front[2] + (end[2] - front[2]) * t - (a === 0 ? 0 : 4 * k)]),
-    );
+    return [-1, 0, 1].map((a) => b.vertex([front[0] + (end[0] - front[0]) * t, -a * half + end[1] * t, front[2] + (end[2] - front[2]) * t - (a === 0 ? 0 : 4 * k)]));
   });
   for (let i = 1; i < piece.length; i++) b.band(piece[i - 1]!, piece[i]!);
   return { vertices: b.vertices, triangles: Uint16Array.from(b.faces) };

@@ -155,11 +155,7 @@ interface State {
 }
 
 /** Residuals of priors come after those of the marks: log focal length, then the shape's standardised numbers. */
-export function solveMarks(
-  camera: Camera,
-  dimensions: Dimensions,
-  frames: readonly (readonly LandmarkSighting[])[],
-): MarksSolution {
+export function solveMarks(camera: Camera, dimensions: Dimensions, frames: readonly (readonly LandmarkSighting[])[]): MarksSolution {
   const generic = instrumentModel(dimensions);
   frames.forEach((sightings) => {
     if (sightings.length < 4) {
@@ -200,9 +196,7 @@ export function solveMarks(
     weight: (r, i) => (i < marks ? 1 / (1 + (r / CAUCHY) ** 2) : 1),
   });
   if (!solved.covariance) throw new MarksError('These marks leave the instrument free to move. Mark one or two more points.');
-  const distances = frames.flatMap((sightings, frame) =>
-    sightings.map((s) => ({ frame, landmark: s.landmark, sigma: s.sigma, distance: 0 })),
-  );
+  const distances = frames.flatMap((sightings, frame) => sightings.map((s) => ({ frame, landmark: s.landmark, sigma: s.sigma, distance: 0 })));
   distances.forEach((d, i) => {
     d.distance = Math.hypot(solved.residuals[2 * i]!, solved.residuals[2 * i + 1]!) * d.sigma;
   });

@@ -24,8 +24,7 @@ export function stringLines(model: InstrumentModel, family: Family): StringLine[
 }
 
 /** Where the string stands at a distance x (mm) from the bridge. */
-export const onString = (line: StringLine, x: number): Vec3 =>
-  addScaled(line.bridge, subtract(line.nut, line.bridge), x / line.nut[0]);
+export const onString = (line: StringLine, x: number): Vec3 => addScaled(line.bridge, subtract(line.nut, line.bridge), x / line.nut[0]);
 
 /**
  * Inclination (degrees, + on the low strings) at which the bow lies on each string and leaves it.

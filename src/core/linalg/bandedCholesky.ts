@@ -12,13 +12,13 @@ export class BandedMatrix {
   }
   /** Adds to the entry (i, j) of the lower triangle; |i - j| <= half. */
   add(i: number, j: number, value: number): void {
-    const r = i >= j ? i : j;
-    const c = i >= j ? j : i;
+    const r = Math.max(i, j);
+    const c = Math.min(i, j);
     this.data[r * (this.half + 1) + (c - r + this.half)]! += value;
   }
   get(i: number, j: number): number {
-    const r = i >= j ? i : j;
-    const c = i >= j ? j : i;
+    const r = Math.max(i, j);
+    const c = Math.min(i, j);
     return r - c > this.half ? 0 : this.data[r * (this.half + 1) + (c - r + this.half)]!;
   }
 }

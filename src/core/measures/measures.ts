@@ -28,5 +28,3 @@ export interface FrameMeasures {
   readonly string?: string;
   readonly values: Readonly<Partial<Record<Quantity, Measured>>>;
 }
-
-export const valueOf = (frame: FrameMeasures, quantity: Quantity): number | undefined => frame.values[quantity]?.value;

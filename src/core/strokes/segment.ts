@@ -110,7 +110,15 @@ function summarise(index: number, all: readonly FrameMeasures[], first: number, 
   const range: Measured | undefined =
     fractions.length >= 5
       ? {
-          value: quantile(fractions.map((v) => v.value), 0.95) - quantile(fractions.map((v) => v.value), 0.05),
+          value:
+            quantile(
+              fractions.map((v) => v.value),
+              0.95,
+            ) -
+            quantile(
+              fractions.map((v) => v.value),
+              0.05,
+            ),
           // Half of the doubt of a contact point moves the whole stroke alike and drops out (ours).
           u: mean(fractions.map((v) => v.u)) / 2,
         }
@@ -118,7 +126,10 @@ function summarise(index: number, all: readonly FrameMeasures[], first: number, 
   const both = frames.filter((f) => f.values.skew_deg && f.values.bow_position);
   const fitted =
     Math.abs(b - a) >= ARC_SHARE
-      ? slope(both.map((f) => f.values.bow_position!.value), both.map((f) => f.values.skew_deg!.value))
+      ? slope(
+          both.map((f) => f.values.bow_position!.value),
+          both.map((f) => f.values.skew_deg!.value),
+        )
       : undefined;
   const speeds = take(frames, 'bow_speed_mm_s').map((v) => Math.abs(v.value));
   return {

@@ -1,8 +1,8 @@
-import { judge } from '../findings/judge';
 import type { Judgement } from '../findings/finding';
-import type { MarksSolution } from '../instrument/solveMarks';
-import { sideSign, type Family } from '../instrument/family';
+import { judge } from '../findings/judge';
 import type { Dimensions } from '../instrument/dimensions';
+import { type Family, sideSign } from '../instrument/family';
+import type { MarksSolution } from '../instrument/solveMarks';
 import { measureFrames, type TrackedFrame } from '../measures/measureFrames';
 import type { FrameMeasures } from '../measures/measures';
 import type { Rubric, Stage } from '../rubric/rubric';

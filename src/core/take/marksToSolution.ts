@@ -1,9 +1,9 @@
-import { checkMarks, markedDimensions, type Marks } from '../formats/marks';
+import { checkMarks, type Marks, markedDimensions } from '../formats/marks';
 import { cameraFromFieldOfView } from '../geometry/camera';
 import type { Vec2 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
 import { isInstrumentLandmark } from '../instrument/landmarks';
-import { type LandmarkSighting, MarksError, markSigma, type MarksSolution, solveMarks } from '../instrument/solveMarks';
+import { type LandmarkSighting, MarksError, type MarksSolution, markSigma, solveMarks } from '../instrument/solveMarks';
 
 /** Marks of one frame, sorted by what they are for. */
 export interface MarkedFrame {
@@ -49,10 +49,16 @@ export function solutionFromMarks(marks: Marks): { solution: MarksSolution; dime
   const dimensions = markedDimensions(marks);
   const frames = markedFrames(marks).filter(placesInstrument);
   if (frames.length === 0) {
-    throw new MarksError('No frame has four or more marked points of the instrument. Mark the corners of the nut and of the fingerboard\'s end, then the outer strings at the bridge.');
+    throw new MarksError(
+      "No frame has four or more marked points of the instrument. Mark the corners of the nut and of the fingerboard's end, then the outer strings at the bridge.",
+    );
   }
   const camera = cameraFromFieldOfView(marks.video.width, marks.video.height);
-  const solution = solveMarks(camera, dimensions, frames.map((f) => f.sightings));
+  const solution = solveMarks(
+    camera,
+    dimensions,
+    frames.map((f) => f.sightings),
+  );
   if (solution.misfit > MAX_MISFIT) {
     throw new MarksError(
       `These marks do not fit a ${marks.instrument.size} ${marks.instrument.family}: "${solution.worst.landmark}" is ${Math.round(solution.worst.distance)} px from where it should be. Check that point, then the size, then whether low and high side are swapped.`,

@@ -8,7 +8,7 @@ import { mix, type Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
 import { type BowStrip, cutStrip, STATIONS, stationShare } from './bowStrip';
 import { EndPatch, type EndScale, type FoundEnd } from './endPatch';
-import { type BowTemplate, findLine, type FoundLine } from './lineSearch';
+import { type BowTemplate, type FoundLine, findLine } from './lineSearch';
 import { RunningTemplate } from './runningTemplate';
 
 /** The bow's ends as marked in a frame. A guessed end was hidden and placed by judgement. */
@@ -27,7 +27,9 @@ interface Belief {
 
 /** Samples every half pixel at 960 across. */
 const PITCH = 0.5;
-const SEARCH = 22;
+/** Sideways search about the prediction, px at 960 across: while all goes well, and after a miss. */
+const SEARCH = 12;
+const WIDE_SEARCH = 22;
 /** Cross sections reach this far to either side of the hair, to take in the stick (mm). */
 const TEMPLATE_HALF_MM = 20;
 /** A change of string must be worth this much (chi squared). */
@@ -35,6 +37,12 @@ const SWITCH_COST = 2.5;
 /** Below this share of its usual likeness the bow counts as not seen. */
 const MIN_SHARE = 0.5;
 const MIN_SCORE = 0.25;
+/** Missed frames after which the bow is looked for anew, and between such looks. */
+const PATIENCE = 4;
+/** Where a bow can be: contact as a share of the string, skew in degrees (ours). */
+const BEHIND_BRIDGE = -0.1;
+const OVER_FINGERBOARD = 0.36;
+const STEEPEST_SKEW = 40;
 
 /** Follows the bow's line and ends through frames in which the instrument's pose is known. */
 export class BowTracker {
@@ -130,11 +138,13 @@ export class BowTracker {
     const belief = this.belief;
     if (!belief || !this.template) return NO_BOW;
     const unit = Math.max(frame.width, frame.height) / 960;
-    const predicted: Belief = { string: belief.string, state: this.predict(belief.state) };
+    const expected: Belief = { string: belief.string, state: this.predict(belief.state) };
+    const lookAnew = this.missed >= PATIENCE && this.missed % PATIENCE === 0;
+    const predicted = (lookAnew && this.lookAnew(frame, pose, unit)) || expected;
     const stations = this.stations(pose, predicted);
     const ends = this.ends(pose, predicted);
     if (!stations || !ends) return this.miss();
-    const strip = cutStrip(frame, stations, (SEARCH + this.template.half * PITCH) * unit, PITCH * unit);
+    const strip = cutStrip(frame, stations, ((this.missed === 0 ? SEARCH : WIDE_SEARCH) + this.template.half * PITCH) * unit, PITCH * unit);
     const wide = 1 + Math.min(3, this.missed);
     const found = findLine(strip, this.template, { frog: 7 * unit * wide, tip: 7 * unit * wide });
     if (!found || found.score < Math.max(MIN_SCORE, MIN_SHARE * this.usual)) return this.miss();
@@ -144,21 +154,22 @@ export class BowTracker {
       const s = (p[0] - found.a[0]) * u[0] + (p[1] - found.a[1]) * u[1];
       return [found.a[0] + u[0] * s, found.a[1] + u[1] * s];
     };
+    const state = this.solve(pose, { line: lineOf(found, unit), frog: undefined, tip: undefined, score: found.score }, predicted).state;
+    if (!this.plausible(state)) return this.miss();
     const scales = this.scales(pose, predicted);
     const reach = 30 * unit * Math.min(3, wide);
     const frog = this.frogPatch?.find(frame, onto(ends.frog), u, scales.frog, reach);
     const tip = this.tipPatch?.find(frame, onto(ends.tip), u, scales.tip, reach);
-    if ((globalThis as any).process?.env?.DBG) console.log(frame.index, found.score.toFixed(2), 'frog', frog?.score.toFixed(2), frog?.clear.toFixed(2), 'tip', tip?.score.toFixed(2), tip?.clear.toFixed(2), JSON.stringify(ends.tip.map(Math.round)), 'pos', predicted.state.position.toFixed(3));
     const trusted = (end: FoundEnd | undefined): end is FoundEnd => end !== undefined && ((end.score > 0.5 && end.clear > 0.03) || (end.score > 0.3 && end.clear > 0.12));
     const sighting: BowSighting = {
-      line: { a: found.a, b: found.b, sigmaA: Math.hypot(found.sigmaFrog, 0.35 * unit), sigmaB: Math.hypot(found.sigmaTip, 0.35 * unit) },
+      line: lineOf(found, unit),
       frog: trusted(frog) ? { point: frog.point, sigma: (4 * unit) / frog.score } : undefined,
       tip: trusted(tip) ? { point: tip.point, sigma: (2.5 * unit) / tip.score } : undefined,
       score: found.score,
     };
     this.usual += 0.05 * (found.score - this.usual);
     if (found.score > 0.7 * this.usual) this.learnLook(frame, strip, found);
-    this.learnState(pose, sighting, predicted);
+    this.believe(this.solve(pose, sighting, predicted));
     // Where the bow rests, its surroundings rest too and would be learnt as part of it.
     const position = this.belief!.state.position;
     if (Math.abs(position - this.learntAt) > 0.015) {
@@ -196,8 +207,8 @@ export class BowTracker {
     return NO_BOW;
   }
 
-  private learnState(pose: Pose, sighting: BowSighting, predicted: Belief): void {
-    const belief = this.belief!;
+  /** Most likely string and state for a sighting, near the prediction. */
+  private solve(pose: Pose, sighting: BowSighting, predicted: Belief): Belief {
     const loose = 1 + Math.min(4, this.missed);
     let best: { belief: Belief; cost: number } | undefined;
     for (let string = 0; string < this.context.strings.length; string++) {
@@ -205,13 +216,48 @@ export class BowTracker {
         state: predicted.state,
         sigma: { contact: 8 * loose, skew: 2 * loose, inclination: 5 * loose, position: 0.04 * loose },
       });
-      const cost = solved.cost + (string === belief.string ? 0 : SWITCH_COST * Math.abs(string - belief.string));
+      const cost = solved.cost + SWITCH_COST * Math.abs(string - predicted.string);
       if (!best || cost < best.cost) best = { belief: { state: solved.state, string }, cost };
     }
-    this.before = this.missed > 0 ? undefined : belief.state;
-    this.belief = best!.belief;
+    return best!.belief;
+  }
+
+  private believe(belief: Belief): void {
+    this.before = this.missed > 0 ? undefined : this.belief!.state;
+    this.belief = belief;
     this.missed = 0;
   }
+
+  /** A line far from where a bow can touch the strings is something else: a shelf, a finger, the fingerboard's edge. */
+  private plausible(state: BowState): boolean {
+    const length = this.context.strings[0]!.nut[0];
+    return state.contact > BEHIND_BRIDGE * length && state.contact < OVER_FINGERBOARD * length && Math.abs(state.skew) < STEEPEST_SKEW;
+  }
+
+  /** After a loss: tries lines over the strip on every string and takes the one that looks most like the bow. */
+  private lookAnew(frame: Frame, pose: Pose, unit: number): Belief | undefined {
+    const template = this.template!;
+    let best: { belief: Belief; score: number } | undefined;
+    for (let string = 0; string < this.context.strings.length; string++) {
+      for (const skew of [-14, 0, 14]) {
+        const state: BowState = { contact: 0.09 * this.context.strings[0]!.nut[0], skew, inclination: this.context.levels.natural[string]!, position: this.belief!.state.position };
+        const belief: Belief = { state, string };
+        const stations = this.stations(pose, belief);
+        if (!stations) continue;
+        const strip = cutStrip(frame, stations, (WIDE_SEARCH + template.half * PITCH) * unit, PITCH * unit);
+        const found = findLine(strip, template, { frog: 30 * unit, tip: 30 * unit });
+        if (found && found.score > (best?.score ?? Math.max(MIN_SCORE, MIN_SHARE * this.usual))) {
+          const solved = solveFrame(this.context, pose, { line: lineOf(found, unit), frog: undefined, tip: undefined, score: found.score }, string, state);
+          if (this.plausible(solved.state)) best = { belief: { state: solved.state, string }, score: found.score };
+        }
+      }
+    }
+    return best?.belief;
+  }
+}
+
+function lineOf(found: FoundLine, unit: number): NonNullable<BowSighting['line']> {
+  return { a: found.a, b: found.b, sigmaA: Math.hypot(found.sigmaFrog, 0.35 * unit), sigmaB: Math.hypot(found.sigmaTip, 0.35 * unit) };
 }
 
 function direction(a: Vec2, b: Vec2): Vec2 {

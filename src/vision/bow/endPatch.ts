@@ -27,15 +27,9 @@ function cut(frame: Frame, centre: Vec2, u: Vec2, scale: EndScale, out: Float32A
     const row = i;
     let sum = 0;
     for (let a = -ALONG; a <= ALONG; a++, i++) {
-      const v = sampleLuma(
-        frame.luma,
-        frame.width,
-        frame.height,
-        centre[0] + u[0] * a * da + n[0] * b * db,
-        centre[1] + u[1] * a * da + n[1] * b * db,
-      );
+      const v = sampleLuma(frame.luma, frame.width, frame.height, centre[0] + u[0] * a * da + n[0] * b * db, centre[1] + u[1] * a * da + n[1] * b * db);
       out[i] = v;
-      if (v !== v) missing++;
+      if (Number.isNaN(v)) missing++;
       sum += v;
     }
     // Half the row's mean goes: what runs along the bow says nothing about how far along it we are.
@@ -106,7 +100,7 @@ export class EndPatch {
     const place = (at: number): Vec2 => [expected[0] + direction[0] * at, expected[1] + direction[1] * at];
     const scores = new Float32Array(2 * n + 1).fill(Number.NaN);
     const at = (i: number) => {
-      if (scores[i] !== scores[i]) scores[i] = this.likeness(frame, place((i - n) * step), direction, scale, here);
+      if (Number.isNaN(scores[i]!)) scores[i] = this.likeness(frame, place((i - n) * step), direction, scale, here);
       return scores[i]!;
     };
     let best = -1;
@@ -117,7 +111,7 @@ export class EndPatch {
     const l = at(best - 1);
     const m = at(best);
     const h = at(best + 1);
-    if (l !== l || h !== h) return undefined;
+    if (Number.isNaN(l) || Number.isNaN(h)) return undefined;
     const bend = l - 2 * m + h;
     const fine = bend < -1e-9 ? Math.max(-1, Math.min(1, (0.5 * (l - h)) / bend)) : 0;
     // A second place nearly as good makes the first one doubtful.

@@ -92,7 +92,7 @@ export function findLine(strip: BowStrip, template: BowTemplate, expected: { fro
   const span = 2 * reach + 1;
   const like = likeness(strip, template, reach);
   const usable: number[] = [];
-  for (let k = 0; k < STATIONS; k++) if (like[k * span + reach]! === like[k * span + reach]!) usable.push(k);
+  for (let k = 0; k < STATIONS; k++) if (!Number.isNaN(like[k * span + reach]!)) usable.push(k);
   if (usable.length < 14) return undefined;
   const share = (k: number) => k / (STATIONS - 1);
 

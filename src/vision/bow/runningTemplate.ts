@@ -15,7 +15,7 @@ export class RunningTemplate {
     this.weights = new Float32Array(first.length);
     this.variance = new Float32Array(first.length);
     for (let i = 0; i < first.length; i++) {
-      const known = first[i] === first[i];
+      const known = !Number.isNaN(first[i]!);
       if (!known) this.mean[i] = 0;
       this.variance[i] = known ? NOISE / Math.max(1e-3, trust(i)) : NOISE * 1e3;
       this.weights[i] = NOISE / this.variance[i]!;
@@ -32,7 +32,7 @@ export class RunningTemplate {
       let sb = 0;
       for (let i = row; i < row + rowLength; i++) {
         const v = look[i]!;
-        if (v !== v) continue;
+        if (Number.isNaN(v)) continue;
         sw += this.weights[i]!;
         sa += this.weights[i]! * v;
         sb += this.weights[i]! * this.mean[i]!;
@@ -42,7 +42,7 @@ export class RunningTemplate {
       const shift = (sa - sb) / sw / 2;
       for (let i = row; i < row + rowLength; i++) {
         const v = look[i]! - shift;
-        if (v !== v) continue;
+        if (Number.isNaN(v)) continue;
         const e = v - this.mean[i]!;
         this.mean[i]! += rate * e;
         this.variance[i]! += rate * (e * e - this.variance[i]!);

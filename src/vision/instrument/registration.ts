@@ -116,7 +116,7 @@ export function register(
       }
       // Robust weights: Tukey on a scale from the median, times the mean weight of the point's block.
       const sizes: number[] = [];
-      for (let i = 0; i < total; i += 3) if (residual[i] === residual[i]) sizes.push(Math.abs(residual[i]!));
+      for (let i = 0; i < total; i += 3) if (!Number.isNaN(residual[i]!)) sizes.push(Math.abs(residual[i]!));
       if (sizes.length < 30) return { pose: predicted, correlation: -1, believed: 0 };
       sizes.sort((m, n) => m - n);
       const scale = TUKEY * Math.max(floor, 1.48 * sizes[sizes.length >> 1]! + 1.5);
@@ -130,7 +130,7 @@ export function register(
         for (let i = 0; i < key.count; i++) {
           const e = residual[at + i]!;
           let w = 0;
-          if (e === e) {
+          if (!Number.isNaN(e)) {
             const q = e / scale;
             if (q < 1 && q > -1) w = (1 - q * q) * (1 - q * q);
             sum[key.blocks[i]!]! += w;
@@ -158,34 +158,107 @@ export function register(
         const key = keyFrames[k]!;
         const values = key.values[level]!;
         const G = 6 + 2 * k;
-        let s00 = 0, s01 = 0, s02 = 0, s03 = 0, s04 = 0, s05 = 0, s11 = 0, s12 = 0, s13 = 0, s14 = 0, s15 = 0;
-        let s22 = 0, s23 = 0, s24 = 0, s25 = 0, s33 = 0, s34 = 0, s35 = 0, s44 = 0, s45 = 0, s55 = 0;
+        // Sums kept in plain numbers: an array per point would cost as much as the rest of the loop.
+        let [g0, g1, g2, g3, g4, g5] = [0, 0, 0, 0, 0, 0];
+        let [o0, o1, o2, o3, o4, o5] = [0, 0, 0, 0, 0, 0];
+        let [r0w, r1w, r2w, r3w, r4w, r5w] = [0, 0, 0, 0, 0, 0];
+        let s00 = 0,
+          s01 = 0,
+          s02 = 0,
+          s03 = 0,
+          s04 = 0,
+          s05 = 0,
+          s11 = 0,
+          s12 = 0,
+          s13 = 0,
+          s14 = 0,
+          s15 = 0;
+        let s22 = 0,
+          s23 = 0,
+          s24 = 0,
+          s25 = 0,
+          s33 = 0,
+          s34 = 0,
+          s35 = 0,
+          s44 = 0,
+          s45 = 0,
+          s55 = 0;
         for (let i = 0; i < key.count; i++, at++) {
           const w = weight[at]! * perSigma;
           if (w === 0) continue;
           const j = 6 * at;
-          const a = jacobian[j]!, b = jacobian[j + 1]!, c = jacobian[j + 2]!, d = jacobian[j + 3]!, e = jacobian[j + 4]!, h = jacobian[j + 5]!;
+          const a = jacobian[j]!,
+            b = jacobian[j + 1]!,
+            c = jacobian[j + 2]!,
+            d = jacobian[j + 3]!,
+            e = jacobian[j + 4]!,
+            h = jacobian[j + 5]!;
           const r = residual[at]!;
           const m = values[i]!;
-          s00 += w * a * a; s01 += w * a * b; s02 += w * a * c; s03 += w * a * d; s04 += w * a * e; s05 += w * a * h;
-          s11 += w * b * b; s12 += w * b * c; s13 += w * b * d; s14 += w * b * e; s15 += w * b * h;
-          s22 += w * c * c; s23 += w * c * d; s24 += w * c * e; s25 += w * c * h;
-          s33 += w * d * d; s34 += w * d * e; s35 += w * d * h; s44 += w * e * e; s45 += w * e * h; s55 += w * h * h;
-          const J = [a, b, c, d, e, h];
-          for (let q = 0; q < 6; q++) {
-            const wj = w * J[q]!;
-            rhs[q]! -= wj * r;
-            normal[q * unknowns + G]! -= wj * m;
-            normal[q * unknowns + G + 1]! -= wj;
-          }
+          s00 += w * a * a;
+          s01 += w * a * b;
+          s02 += w * a * c;
+          s03 += w * a * d;
+          s04 += w * a * e;
+          s05 += w * a * h;
+          s11 += w * b * b;
+          s12 += w * b * c;
+          s13 += w * b * d;
+          s14 += w * b * e;
+          s15 += w * b * h;
+          s22 += w * c * c;
+          s23 += w * c * d;
+          s24 += w * c * e;
+          s25 += w * c * h;
+          s33 += w * d * d;
+          s34 += w * d * e;
+          s35 += w * d * h;
+          s44 += w * e * e;
+          s45 += w * e * h;
+          s55 += w * h * h;
+          const wm = w * m;
+          const wr = w * r;
+          g0 += a * wm;
+          g1 += b * wm;
+          g2 += c * wm;
+          g3 += d * wm;
+          g4 += e * wm;
+          g5 += h * wm;
+          o0 += a * w;
+          o1 += b * w;
+          o2 += c * w;
+          o3 += d * w;
+          o4 += e * w;
+          o5 += h * w;
+          r0w += a * wr;
+          r1w += b * wr;
+          r2w += c * wr;
+          r3w += d * wr;
+          r4w += e * wr;
+          r5w += h * wr;
           normal[G * unknowns + G]! += w * m * m;
           normal[G * unknowns + G + 1]! += w * m;
           normal[(G + 1) * unknowns + G + 1]! += w;
           rhs[G]! += w * m * r;
           rhs[G + 1]! += w * r;
         }
-        const block = [[s00, s01, s02, s03, s04, s05], [s01, s11, s12, s13, s14, s15], [s02, s12, s22, s23, s24, s25], [s03, s13, s23, s33, s34, s35], [s04, s14, s24, s34, s44, s45], [s05, s15, s25, s35, s45, s55]];
-        for (let q = 0; q < 6; q++) for (let s = 0; s < 6; s++) normal[q * unknowns + s]! += block[q]![s]!;
+        const block = [
+          [s00, s01, s02, s03, s04, s05],
+          [s01, s11, s12, s13, s14, s15],
+          [s02, s12, s22, s23, s24, s25],
+          [s03, s13, s23, s33, s34, s35],
+          [s04, s14, s24, s34, s44, s45],
+          [s05, s15, s25, s35, s45, s55],
+        ];
+        const byGain = [g0, g1, g2, g3, g4, g5];
+        const byOffset = [o0, o1, o2, o3, o4, o5];
+        const byResidual = [r0w, r1w, r2w, r3w, r4w, r5w];
+        for (let q = 0; q < 6; q++) {
+          normal[q * unknowns + G]! -= byGain[q]!;
+          normal[q * unknowns + G + 1]! -= byOffset[q]!;
+          rhs[q]! -= byResidual[q]!;
+          for (let s = 0; s < 6; s++) normal[q * unknowns + s]! += block[q]![s]!;
+        }
         // A gain near 1 and a small offset are likelier than not.
         normal[G * unknowns + G]! += 1 / 0.3 ** 2;
         rhs[G]! += (1 - gain[k]!) / 0.3 ** 2;
@@ -213,7 +286,12 @@ export function register(
       if (still && step > 1) break;
     }
     if (level === 0) {
-      let n = 0, sa = 0, sb = 0, saa = 0, sbb = 0, sab = 0;
+      let n = 0,
+        sa = 0,
+        sb = 0,
+        saa = 0,
+        sbb = 0,
+        sab = 0;
       let at = 0;
       for (const key of keyFrames) {
         const values = key.values[0]!;
@@ -222,7 +300,12 @@ export function register(
           if (w <= 0.05) continue;
           const a = seen[at]!;
           const b = values[i]!;
-          n += w; sa += w * a; sb += w * b; saa += w * a * a; sbb += w * b * b; sab += w * a * b;
+          n += w;
+          sa += w * a;
+          sb += w * b;
+          saa += w * a * a;
+          sbb += w * b * b;
+          sab += w * a * b;
         }
       }
       correlation = (sab - (sa * sb) / n) / Math.sqrt(Math.max(1e-9, (saa - (sa * sa) / n) * (sbb - (sb * sb) / n)));

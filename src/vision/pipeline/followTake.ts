@@ -3,9 +3,9 @@ import { NO_BOW } from '../../core/bow/sighting';
 import type { Pose } from '../../core/geometry/pose';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
-import { backward, type Frame, type FrameSource } from '../film/frame';
-import { BowTracker } from '../bow/bowTracker';
 import type { BowMark } from '../bow/bowTracker';
+import { BowTracker } from '../bow/bowTracker';
+import { backward, type Frame, type FrameSource } from '../film/frame';
 import { InstrumentTracker } from '../instrument/instrumentTracker';
 
 /** A frame the teacher marked, with its solved pose. */
@@ -27,7 +27,13 @@ export interface FollowOptions {
  * Follows instrument and bow from every marked frame to half way to the next one, and to the ends of the
  * clip. Frames come back in order. Throws the signal's reason when cancelled.
  */
-export async function followTake(source: FrameSource, solution: MarksSolution, context: BowContext, anchors: readonly Anchor[], options: FollowOptions = {}): Promise<TrackedFrame[]> {
+export async function followTake(
+  source: FrameSource,
+  solution: MarksSolution,
+  context: BowContext,
+  anchors: readonly Anchor[],
+  options: FollowOptions = {},
+): Promise<TrackedFrame[]> {
   const sorted = [...anchors].sort((a, b) => a.index - b.index);
   const span = options.span ?? { from: 0, to: source.times.length - 1 };
   const total = span.to - span.from + 1;

@@ -3,7 +3,7 @@ import { solvePose } from '../../core/instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../../core/measures/measureFrames';
 import { measureTracked, type TakeMeasures } from '../../core/take/analyse';
 import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
-import { type FrameSource } from '../film/frame';
+import type { FrameSource } from '../film/frame';
 import { FilmError, nearestIndex } from '../film/openFilm';
 import { type Anchor, followTake } from './followTake';
 
@@ -58,11 +58,12 @@ function addedFrames(before: Marks, next: Marks): Marks['frames'] | undefined {
 
 /** Follows again only from the added marks to half way to their neighbours. */
 async function mend(source: FrameSource, marks: Marks, before: TakeMeasures, added: Marks['frames'], options: MeasureOptions): Promise<TakeMeasures> {
-
   const { solution } = before;
   const context = bowContextOf(before);
   const nearPose = (index: number) => {
-    const found = before.tracked.filter((f) => f.pose).reduce<TrackedFrame | undefined>((best, f) => (!best || Math.abs(f.index - index) < Math.abs(best.index - index) ? f : best), undefined);
+    const found = before.tracked
+      .filter((f) => f.pose)
+      .reduce<TrackedFrame | undefined>((best, f) => (!best || Math.abs(f.index - index) < Math.abs(best.index - index) ? f : best), undefined);
     return found?.pose ?? solution.poses[0]!;
   };
   const anchorOf = (frame: MarkedFrame): Anchor => {
@@ -71,7 +72,9 @@ async function mend(source: FrameSource, marks: Marks, before: TakeMeasures, add
     const pose = placesInstrument(frame) ? (solvePose(solution.camera, solution.model, frame.sightings)?.pose ?? near) : near;
     return { index, pose, bow: frame };
   };
-  const all = markedFrames(marks).map(anchorOf).sort((a, b) => a.index - b.index);
+  const all = markedFrames(marks)
+    .map(anchorOf)
+    .sort((a, b) => a.index - b.index);
   const fresh = new Set(markedFrames({ ...marks, frames: added }).map((f) => nearestIndex(source.times, f.t)));
   let tracked = [...before.tracked];
   const spans = all.flatMap((anchor, i) => {

@@ -1,16 +1,21 @@
 import * as Comlink from 'comlink';
 import type { Marks } from '../../core/formats/marks';
+import type { TakeMeasures } from '../../core/take/analyse';
 import { Film } from '../film/openFilm';
 import { measureTake } from '../pipeline/measureTake';
 import { plainError } from './plainError';
-import type { TakeMeasures } from '../../core/take/analyse';
 
 let running: AbortController | undefined;
 
 /** What the measuring worker offers to the page. */
 const api = {
   /** Measures a film; progress is told at most every 100 ms. Rejects with a message for the teacher. */
-  async measure(blob: Blob, marks: Marks, previous: { measures: TakeMeasures; marks: Marks } | undefined, onProgress: (done: number, total: number) => void): Promise<TakeMeasures> {
+  async measure(
+    blob: Blob,
+    marks: Marks,
+    previous: { measures: TakeMeasures; marks: Marks } | undefined,
+    onProgress: (done: number, total: number) => void,
+  ): Promise<TakeMeasures> {
     running = new AbortController();
     const { signal } = running;
     try {

@@ -3,7 +3,7 @@ import type { Marks } from '../../core/formats/marks';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { stringLines } from '../../core/instrument/strings';
 import { instrumentWire } from '../../core/instrument/wire';
-import { placesInstrument, markedFrames, solutionFromMarks } from '../../core/take/marksToSolution';
+import { markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
 import { plainError } from './plainError';
 
 /** The instrument solved from the marks of one frame, as lines to draw. */
@@ -18,7 +18,9 @@ const api = {
   /** Wires of every frame that has enough marks; rejects with a message for the teacher. */
   wires(marks: Marks): Wire[] {
     try {
-      const times = markedFrames(marks).filter(placesInstrument).map((f) => f.t);
+      const times = markedFrames(marks)
+        .filter(placesInstrument)
+        .map((f) => f.t);
       const { solution } = solutionFromMarks(marks);
       const strings = stringLines(solution.model, marks.instrument.family);
       return times.map((t, i) => ({

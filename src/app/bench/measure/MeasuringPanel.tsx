@@ -9,7 +9,9 @@ export function MeasuringPanel({ takeId, progress, title }: { takeId: string; pr
   const share = running ? running.done / Math.max(1, running.total) : 0;
   return (
     <main className="grid min-h-[60vh] place-content-center px-6 text-center" aria-live="polite">
-      <h1 className="text-name font-bold">{progress.kind === 'failed' ? 'This take could not be measured.' : progress.kind === 'waiting' ? 'Waiting its turn' : 'Following instrument and bow'}</h1>
+      <h1 className="text-name font-bold">
+        {progress.kind === 'failed' ? 'This take could not be measured.' : progress.kind === 'waiting' ? 'Waiting its turn' : 'Following instrument and bow'}
+      </h1>
       {progress.kind === 'failed' ? (
         <p role="alert" className="mt-2 max-w-[60ch]">
           {progress.message}
@@ -26,7 +28,11 @@ export function MeasuringPanel({ takeId, progress, title }: { takeId: string; pr
               <g key={String(done)} clipPath={done ? 'url(#done)' : undefined} fill={done ? '#F4E7C8' : 'none'} stroke={done ? '#1F2629' : '#9aa3a0'} strokeWidth={done ? 1.8 : 1}>
                 {[0, 1, 2, 3].map((i) => {
                   const x = i * 120;
-                  return i % 2 === 0 ? <path key={i} d={`M${x + 2} 80 C${x + 40} 78 ${x + 90} 12 ${x + 118} 8 V80 Z`} /> : <path key={i} d={`M${x + 2} 8 C${x + 30} 12 ${x + 80} 78 ${x + 118} 80 H${x + 2} Z`} />;
+                  return i % 2 === 0 ? (
+                    <path key={i} d={`M${x + 2} 80 C${x + 40} 78 ${x + 90} 12 ${x + 118} 8 V80 Z`} />
+                  ) : (
+                    <path key={i} d={`M${x + 2} 8 C${x + 30} 12 ${x + 80} 78 ${x + 118} 80 H${x + 2} Z`} />
+                  );
                 })}
               </g>
             ))}

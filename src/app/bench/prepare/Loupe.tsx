@@ -4,7 +4,19 @@ const RADIUS = 92;
 const ZOOM = 4;
 
 /** The picture about a point, enlarged, in the corner farthest from it. */
-export function Loupe({ picture, point, shown, width, height }: { picture: ImageBitmap; point: readonly [number, number]; shown: readonly [number, number]; width: number; height: number }) {
+export function Loupe({
+  picture,
+  point,
+  shown,
+  width,
+  height,
+}: {
+  picture: ImageBitmap;
+  point: readonly [number, number];
+  shown: readonly [number, number];
+  width: number;
+  height: number;
+}) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const left = shown[0] > width / 2;
   const top = shown[1] > height / 2;
@@ -24,7 +36,13 @@ export function Loupe({ picture, point, shown, width, height }: { picture: Image
       <svg className="absolute inset-0" width={width} height={height}>
         <line x1={cx} y1={cy} x2={shown[0]} y2={shown[1]} stroke="#fff" strokeWidth={1.2} opacity={0.8} />
       </svg>
-      <canvas ref={canvas} width={2 * RADIUS} height={2 * RADIUS} className="absolute rounded-full border-[3px] border-white" style={{ left: cx - RADIUS, top: cy - RADIUS, width: 2 * RADIUS, height: 2 * RADIUS }} />
+      <canvas
+        ref={canvas}
+        width={2 * RADIUS}
+        height={2 * RADIUS}
+        className="absolute rounded-full border-[3px] border-white"
+        style={{ left: cx - RADIUS, top: cy - RADIUS, width: 2 * RADIUS, height: 2 * RADIUS }}
+      />
       <svg className="absolute inset-0" width={width} height={height}>
         <g stroke="#fff" opacity={0.7}>
           <line x1={cx - RADIUS} x2={cx - 10} y1={cy} y2={cy} />

@@ -7,7 +7,6 @@ import { FAMILIES, type Family, sideSign } from '../../../core/instrument/family
 import { doubtfulSpans } from '../../../core/take/doubt';
 import type { MeasuresRecord } from '../../../store/records';
 import type { TakeWithStudent } from '../../../store/takes';
-import { nearestTime } from '../nearest';
 import { InstrumentMap } from '../../drawings/InstrumentMap';
 import { COLOR } from '../../drawings/tokens';
 import { type OpenFilm, useFramePicture } from '../../film/useFilm';
@@ -16,6 +15,7 @@ import { Button } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
 import { useKeys } from '../../ui/useKeys';
 import { measuring } from '../measure/measuring';
+import { nearestTime } from '../nearest';
 import { Loupe } from './Loupe';
 import { frameMarks, missingForMeasure, placePoint, removePoint, toggleGuessed } from './marking';
 import { ASKED, askedByName } from './points';
@@ -29,7 +29,12 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const navigate = useNavigate();
   const save = useSaveMarks(take.id);
   const { facts } = film;
-  const fresh: Marks = { format: 'gestometra-marks/1', video: { width: facts.width, height: facts.height }, instrument: { family: student.family, size: student.size }, frames: [] };
+  const fresh: Marks = {
+    format: 'gestometra-marks/1',
+    video: { width: facts.width, height: facts.height },
+    instrument: { family: student.family, size: student.size },
+    frames: [],
+  };
   const [marks, setMarks] = useState<Marks>(take.marks ?? fresh);
   const [past, setPast] = useState<Marks[]>([]);
   const startFrame = take.marks?.frames[0] ? nearestTime(facts.times, take.marks.frames[0].t) : 0;
@@ -54,19 +59,19 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   useEffect(() => {
     const element = stage.current;
     if (!element) return;
-    const fit = () => {
+    const resize = () => {
       const width = element.clientWidth;
       const most = Math.min(513 * (window.innerWidth >= 1560 ? 1.32 : 1), window.innerHeight - 260);
       const ratio = facts.width / facts.height;
       setBox(width / ratio <= most ? { width, height: width / ratio } : { width: most * ratio, height: most });
     };
-    fit();
-    const watch = new ResizeObserver(fit);
+    resize();
+    const watch = new ResizeObserver(resize);
     watch.observe(element);
-    window.addEventListener('resize', fit);
+    window.addEventListener('resize', resize);
     return () => {
       watch.disconnect();
-      window.removeEventListener('resize', fit);
+      window.removeEventListener('resize', resize);
     };
   }, [facts.width, facts.height]);
 
@@ -186,7 +191,14 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
               </g>
             )}
             {points['bow.frog'] && points['bow.tip'] && (
-              <line x1={points['bow.frog'][0] * scale} y1={points['bow.frog'][1] * scale} x2={points['bow.tip'][0] * scale} y2={points['bow.tip'][1] * scale} stroke={COLOR.wire} strokeWidth={1.3} />
+              <line
+                x1={points['bow.frog'][0] * scale}
+                y1={points['bow.frog'][1] * scale}
+                x2={points['bow.tip'][0] * scale}
+                y2={points['bow.tip'][1] * scale}
+                stroke={COLOR.wire}
+                strokeWidth={1.3}
+              />
             )}
             {Object.entries(points).map(([name, p]) => (
               <circle
@@ -205,7 +217,9 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           {picture && focus && <Loupe picture={picture.bitmap} point={focus} shown={[focus[0] * scale, focus[1] * scale]} width={box.width} height={box.height} />}
           {wire && !pointer && (
             <span className="absolute right-3 bottom-3 rounded-plate bg-film/85 px-5 py-1 text-white">
-              {wire.worst.distance < 1.6 * (facts.width / 960) ? 'the wire sits within a pixel or two of your marks' : `${askedByName.get(wire.worst.landmark)?.title ?? wire.worst.landmark} is ${wire.worst.distance.toFixed(1)} px off the wire`}
+              {wire.worst.distance < 1.6 * (facts.width / 960)
+                ? 'the wire sits within a pixel or two of your marks'
+                : `${askedByName.get(wire.worst.landmark)?.title ?? wire.worst.landmark} is ${wire.worst.distance.toFixed(1)} px off the wire`}
             </span>
           )}
         </div>
@@ -216,7 +230,15 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           <Button keyCap="]" aria-label="One frame on" onClick={() => go(1)}>
             on
           </Button>
-          <input type="range" className="flex-1 accent-sea" min={0} max={facts.times.length - 1} value={index} aria-label="Frame" onChange={(e) => setIndex(Number(e.target.value))} />
+          <input
+            type="range"
+            className="flex-1 accent-sea"
+            min={0}
+            max={facts.times.length - 1}
+            value={index}
+            aria-label="Frame"
+            onChange={(e) => setIndex(Number(e.target.value))}
+          />
           <span className="w-28 text-right">
             {t.toFixed(2)} of {facts.duration.toFixed(1)} s
           </span>
@@ -272,12 +294,22 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
         <p className="mt-2 text-label text-soft">Arrow keys nudge by a tenth of a pixel, with Shift by one. Click a mark to take it up again.</p>
         <div className="mt-3 rounded-card border border-rule bg-sheet p-4">
           <div className="mb-3 flex gap-2">
-            <select aria-label="Instrument" className="h-8 flex-1 rounded-card border border-soft bg-white px-2" value={marks.instrument.family} onChange={(e) => setInstrument(e.target.value as Family, sizesOf(e.target.value as Family)[0]!)}>
+            <select
+              aria-label="Instrument"
+              className="h-8 flex-1 rounded-card border border-soft bg-white px-2"
+              value={marks.instrument.family}
+              onChange={(e) => setInstrument(e.target.value as Family, sizesOf(e.target.value as Family)[0]!)}
+            >
               {FAMILIES.map((f) => (
                 <option key={f}>{f}</option>
               ))}
             </select>
-            <select aria-label="Size" className="h-8 flex-1 rounded-card border border-soft bg-white px-2" value={marks.instrument.size} onChange={(e) => setInstrument(marks.instrument.family, e.target.value)}>
+            <select
+              aria-label="Size"
+              className="h-8 flex-1 rounded-card border border-soft bg-white px-2"
+              value={marks.instrument.size}
+              onChange={(e) => setInstrument(marks.instrument.family, e.target.value)}
+            >
               {sizesOf(marks.instrument.family).map((s) => (
                 <option key={s}>{s}</option>
               ))}
@@ -291,7 +323,12 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
             <button type="button" className="text-label text-sea underline" onClick={() => loadMarks.current?.click()}>
               Take marks from a file
             </button>
-            <button type="button" className="text-label text-sea underline disabled:opacity-50" disabled={marks.frames.length === 0} onClick={() => saveFile(`${take.title}.marks.json`, marksToText(marks), 'application/json')}>
+            <button
+              type="button"
+              className="text-label text-sea underline disabled:opacity-50"
+              disabled={marks.frames.length === 0}
+              onClick={() => saveFile(`${take.title}.marks.json`, marksToText(marks), 'application/json')}
+            >
               Save marks as a file
             </button>
           </div>

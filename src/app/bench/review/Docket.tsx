@@ -66,7 +66,11 @@ export function Docket(props: DocketProps) {
             </p>
             {echo ? (
               <p className="truncate text-soft" role="status">
-                {echo} <button type="button" className="text-sea underline" onClick={onUndo}>Z</button> takes it back.
+                {echo}{' '}
+                <button type="button" className="text-sea underline" onClick={onUndo}>
+                  Z
+                </button>{' '}
+                takes it back.
               </p>
             ) : (
               <p className="truncate" title={cause ? `${cause.cause}; ${cause.evidence}` : undefined}>
@@ -105,14 +109,47 @@ export function Docket(props: DocketProps) {
 function Bar({ finding, sign, bands }: { finding: Finding; sign: Sign; bands: Rubric['bands'] }) {
   if (finding.quantity === 'skew_deg') {
     const { good, fault } = bands.skew;
-    return <BandBar width={184} range={[-fault * 2, fault * 2]} good={[-good, good]} fault={[-fault, fault]} value={finding.value} sign={sign} ends={['to player', 'square', 'to scroll']} label={findingInWords(finding)} />;
+    return (
+      <BandBar
+        width={184}
+        range={[-fault * 2, fault * 2]}
+        good={[-good, good]}
+        fault={[-fault, fault]}
+        value={finding.value}
+        sign={sign}
+        ends={['to player', 'square', 'to scroll']}
+        label={findingInWords(finding)}
+      />
+    );
   }
   if (finding.quantity === 'contact_fraction') {
     const { middle, good, fault } = bands.contactFraction;
-    return <BandBar width={184} range={[0, 1.2]} good={[middle - good, middle + good]} fault={good === fault ? [] : [middle - fault, middle + fault]} value={finding.value} sign={sign} ends={['bridge', '', 'fingerboard']} label={findingInWords(finding)} />;
+    return (
+      <BandBar
+        width={184}
+        range={[0, 1.2]}
+        good={[middle - good, middle + good]}
+        fault={good === fault ? [] : [middle - fault, middle + fault]}
+        value={finding.value}
+        sign={sign}
+        ends={['bridge', '', 'fingerboard']}
+        label={findingInWords(finding)}
+      />
+    );
   }
   const { good, fault } = bands.contactRange;
-  return <BandBar width={184} range={[0, Math.max(0.6, finding.value.value * 1.2)]} good={[0, good]} fault={[fault]} value={finding.value} sign={sign} ends={['on one place', '', 'wanders']} label={findingInWords(finding)} />;
+  return (
+    <BandBar
+      width={184}
+      range={[0, Math.max(0.6, finding.value.value * 1.2)]}
+      good={[0, good]}
+      fault={[fault]}
+      value={finding.value}
+      sign={sign}
+      ends={['on one place', '', 'wanders']}
+      label={findingInWords(finding)}
+    />
+  );
 }
 
 function NoteField({ value, onSave, onClose }: { value: string; onSave: (text: string) => void; onClose: () => void }) {

@@ -83,7 +83,9 @@ export function FilmPane({ film, blob, width, height, index, playing, half, over
         <video ref={video} src={url} className="absolute inset-0 h-full w-full" style={{ visibility: playing ? 'visible' : 'hidden' }} playsInline aria-label="The film" />
         {overlay && (
           <svg className="pointer-events-none absolute inset-0" width={w} height={h} aria-hidden>
-            {(angleSign === 'found' || angleSign === 'confirmed') && <path d={`M${P(overlay.contact)} L${P(overlay.frog)} L${P(overlay.squareFrog)} Z`} fill={signTint(angleSign)} opacity={0.62} />}
+            {(angleSign === 'found' || angleSign === 'confirmed') && (
+              <path d={`M${P(overlay.contact)} L${P(overlay.frog)} L${P(overlay.squareFrog)} Z`} fill={signTint(angleSign)} opacity={0.62} />
+            )}
             <g strokeLinecap="round" fill="none">
               <path d={`M${P(overlay.squareFrog)} L${P(overlay.squareTip)}`} stroke={COLOR.film} strokeWidth={3.4} opacity={0.5} />
               <path d={`M${P(overlay.squareFrog)} L${P(overlay.squareTip)}`} stroke="#fff" strokeWidth={2} strokeDasharray="2 6" />
@@ -100,7 +102,12 @@ export function FilmPane({ film, blob, width, height, index, playing, half, over
         )}
       </div>
       <span className="absolute bottom-2.5 left-3 inline-flex h-[26px] items-center gap-2 rounded-plate bg-film/85 px-3 text-white">{caption}</span>
-      <button type="button" onClick={onToggle} aria-label={playing ? 'Hold the film' : 'Run the film'} className="absolute right-3 bottom-2.5 inline-flex h-[26px] items-center gap-4 rounded-plate bg-film/85 px-3 text-white">
+      <button
+        type="button"
+        onClick={onToggle}
+        aria-label={playing ? 'Hold the film' : 'Run the film'}
+        className="absolute right-3 bottom-2.5 inline-flex h-[26px] items-center gap-4 rounded-plate bg-film/85 px-3 text-white"
+      >
         <svg width={12} height={12} viewBox="0 0 12 12" aria-hidden>
           {playing ? <path d="M2 1 H5 V11 H2 Z M7 1 H10 V11 H7 Z" fill="#fff" /> : <path d="M2 0.5 L11 6 L2 11.5 Z" fill="#fff" />}
         </svg>

@@ -1,11 +1,11 @@
 import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
+import type { Finding } from '../../../core/findings/finding';
 import { eventsToText } from '../../../core/formats/eventsJson';
 import { findingsToText } from '../../../core/formats/findingsJson';
 import { marksToText } from '../../../core/formats/marks';
 import { measuresToCsv } from '../../../core/formats/measuresCsv';
-import type { Finding } from '../../../core/findings/finding';
 import { sideSign } from '../../../core/instrument/family';
 import { stringLevels, stringLines } from '../../../core/instrument/strings';
 import type { FrameMeasures } from '../../../core/measures/measures';
@@ -15,9 +15,9 @@ import { database } from '../../../store/database';
 import type { MeasuresRecord, Verdict } from '../../../store/records';
 import type { TakeWithStudent } from '../../../store/takes';
 import { LevelFan } from '../../drawings/LevelFan';
-import { BowSign, Drop } from '../../drawings/signs';
 import { type BowOnPlan, StringPlan } from '../../drawings/StringPlan';
 import { RIBBON_HEIGHT, StrokeRibbon } from '../../drawings/StrokeRibbon';
+import { BowSign, Drop } from '../../drawings/signs';
 import type { Sign } from '../../drawings/tokens';
 import { degrees, millimetres, ordinal, partOfBow, plusMinus, skewInWords } from '../../drawings/words';
 import type { OpenFilm } from '../../film/useFilm';
@@ -50,9 +50,9 @@ function layoutFor(width: number): Layout {
 function useLayout(): Layout {
   const [layout, setLayout] = useState(() => layoutFor(window.innerWidth));
   useEffect(() => {
-    const fit = () => setLayout(layoutFor(window.innerWidth));
-    window.addEventListener('resize', fit);
-    return () => window.removeEventListener('resize', fit);
+    const resize = () => setLayout(layoutFor(window.innerWidth));
+    window.addEventListener('resize', resize);
+    return () => window.removeEventListener('resize', resize);
   }, []);
   return layout;
 }
@@ -127,12 +127,17 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
     if (!last) return;
     setPast((p) => p.slice(0, -1));
     saveVerdict.mutate({ fault: last.fault, verdict: last.before });
-    choose(Math.max(0, findings.findIndex((f) => f.fault === last.fault)));
+    choose(
+      Math.max(
+        0,
+        findings.findIndex((f) => f.fault === last.fault),
+      ),
+    );
   };
   const bow = (step: number) => {
     const strokes = measures.strokes;
     if (strokes.length === 0) return;
-    const now = stroke?.index ?? (strokes.findLast((s) => s.to < frame.t)?.index ?? -1);
+    const now = stroke?.index ?? strokes.findLast((s) => s.to < frame.t)?.index ?? -1;
     const next = strokes[Math.min(strokes.length - 1, Math.max(0, now + step))]!;
     seek((next.from + next.to) / 2);
   };
@@ -163,7 +168,10 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const overlay = useMemo(() => overlayOf(measures, index), [measures, index]);
   const trail = useMemo(() => {
     if (!stroke) return [];
-    return measures.frames.slice(stroke.first, index).filter((_, i, all) => (all.length - i) % 3 === 0).flatMap((f) => onPlan(f) ?? []);
+    return measures.frames
+      .slice(stroke.first, index)
+      .filter((_, i, all) => (all.length - i) % 3 === 0)
+      .flatMap((f) => onPlan(f) ?? []);
   }, [measures, stroke, index]);
   const onBow = onPlan(frame);
   const skew = frame.values.skew_deg;
@@ -242,8 +250,30 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
                 label={planWords(frame)}
               />
               <figcaption className="mt-1 text-label leading-[19px]">
-                <span className="block truncate">{skew ? <><b className="font-semibold">{skewInWords(skew.value)} {plusMinus(skew.u)}</b> <span className="text-soft">should be within {bands.skew.good.toFixed(0)}</span></> : <span className="text-soft">The bow's angle cannot be judged here</span>}</span>
-                <span className="block truncate">{contact && fraction ? <><b className="font-semibold">{millimetres(contact.value)} {plusMinus(contact.u)}</b> <span className="text-soft">{fraction.value.toFixed(2)} of the strip</span></> : <span className="text-soft">The contact point cannot be judged here</span>}</span>
+                <span className="block truncate">
+                  {skew ? (
+                    <>
+                      <b className="font-semibold">
+                        {skewInWords(skew.value)} {plusMinus(skew.u)}
+                      </b>{' '}
+                      <span className="text-soft">should be within {bands.skew.good.toFixed(0)}</span>
+                    </>
+                  ) : (
+                    <span className="text-soft">The bow's angle cannot be judged here</span>
+                  )}
+                </span>
+                <span className="block truncate">
+                  {contact && fraction ? (
+                    <>
+                      <b className="font-semibold">
+                        {millimetres(contact.value)} {plusMinus(contact.u)}
+                      </b>{' '}
+                      <span className="text-soft">{fraction.value.toFixed(2)} of the strip</span>
+                    </>
+                  ) : (
+                    <span className="text-soft">The contact point cannot be judged here</span>
+                  )}
+                </span>
               </figcaption>
             </figure>
             <div style={{ width: layout.third }}>
@@ -285,7 +315,13 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
             </div>
             <div className="max-h-[126px] overflow-y-auto">
               {findings.map((f, i) => (
-                <button key={f.fault} type="button" onClick={() => choose(i)} aria-current={f === finding} className={`flex h-7 w-full items-center gap-2 border-t border-rule text-left ${f === finding ? 'font-semibold' : ''}`}>
+                <button
+                  key={f.fault}
+                  type="button"
+                  onClick={() => choose(i)}
+                  aria-current={f === finding}
+                  className={`flex h-7 w-full items-center gap-2 border-t border-rule text-left ${f === finding ? 'font-semibold' : ''}`}
+                >
                   <Drop sign={judged!.signOf(f)} />
                   <span className="flex-1 truncate">{faultTitle(f).replace(/\.$/, '')}</span>
                   <span className="text-soft">{findingInWords(f)}</span>
@@ -293,7 +329,9 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
               ))}
               {oneOffs.map((f) => (
                 <p key={`once-${f.fault}`} className="flex h-7 items-center gap-2 border-t border-rule text-soft">
-                  <span className="flex-1 truncate">Seen in {f.strokes.length} of {f.eligible} bows, not a habit: {faultTitle(f)}</span>
+                  <span className="flex-1 truncate">
+                    Seen in {f.strokes.length} of {f.eligible} bows, not a habit: {faultTitle(f)}
+                  </span>
                 </p>
               ))}
               {unjudged.map((u) => (
@@ -305,7 +343,22 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
                 <p className="flex items-start gap-2 border-t border-rule py-1 text-soft">
                   <Drop sign="unjudged" />
                   <span>
-                    Not followed: {lost.slice(0, 3).map((s) => `${s.from.toFixed(1)} to ${s.to.toFixed(1)} s`).join(', ')}. <a className="text-sea underline" href={`/takes/${take.id}/prepare`} onClick={(e) => { e.preventDefault(); void navigate(`/takes/${take.id}/prepare`); }}>One more mark mends it</a>
+                    Not followed:{' '}
+                    {lost
+                      .slice(0, 3)
+                      .map((s) => `${s.from.toFixed(1)} to ${s.to.toFixed(1)} s`)
+                      .join(', ')}
+                    .{' '}
+                    <a
+                      className="text-sea underline"
+                      href={`/takes/${take.id}/prepare`}
+                      onClick={(e) => {
+                        e.preventDefault();
+                        void navigate(`/takes/${take.id}/prepare`);
+                      }}
+                    >
+                      One more mark mends it
+                    </a>
                   </span>
                 </p>
               )}
@@ -360,7 +413,9 @@ function planWords(frame: FrameMeasures): string {
 
 function levelWords(frame: FrameMeasures): string {
   const level = frame.values.inclination_deg;
-  return level && frame.string ? `The bow's level on the ${frame.string} string, ${(frame.values.level_margin_deg?.value ?? 0).toFixed(0)} degrees from its neighbour` : 'The level cannot be judged here';
+  return level && frame.string
+    ? `The bow's level on the ${frame.string} string, ${(frame.values.level_margin_deg?.value ?? 0).toFixed(0)} degrees from its neighbour`
+    : 'The level cannot be judged here';
 }
 
 function levelCaption(frame: FrameMeasures) {
@@ -376,7 +431,17 @@ function levelCaption(frame: FrameMeasures) {
   );
 }
 
-function StrokeTable({ strokes, current, onSeek, width }: { strokes: MeasuresRecord['measures']['strokes']; current: number | undefined; onSeek: (t: number) => void; width: number }) {
+function StrokeTable({
+  strokes,
+  current,
+  onSeek,
+  width,
+}: {
+  strokes: MeasuresRecord['measures']['strokes'];
+  current: number | undefined;
+  onSeek: (t: number) => void;
+  width: number;
+}) {
   return (
     <div className="mt-2 max-h-[168px] overflow-y-auto">
       <table className="w-full text-label">

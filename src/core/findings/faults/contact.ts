@@ -7,7 +7,10 @@ export const onFingerboard: Fault = {
   unit: 'strip',
   title: (third) => `${where(third)}too near the fingerboard.`,
   band: ({ contactFraction: b }) => [b.middle - b.good, b.middle + b.good],
-  beyond: ({ contactFraction: b }) => (value) => value - (b.middle + b.fault),
+  beyond:
+    ({ contactFraction: b }) =>
+    (value) =>
+      value - (b.middle + b.fault),
   exercises: ['Far-side bowing', 'Long open bows'],
 };
 
@@ -19,7 +22,10 @@ export const atBridge: Fault = {
   title: (third) => `${where(third)}too near the bridge.`,
   band: ({ contactFraction: b }) => [b.middle - b.good, b.middle + b.good],
   // Behind the bridge is an exercise on purpose and is not judged.
-  beyond: ({ contactFraction: b }) => (value) => (value < 0 ? -1 : b.middle - b.fault - value),
+  beyond:
+    ({ contactFraction: b }) =>
+    (value) =>
+      value < 0 ? -1 : b.middle - b.fault - value,
   exercises: ['Long open bows', 'Three stations'],
 };
 
@@ -32,6 +38,9 @@ export const contactDrifts: Fault = {
   title: () => 'Within a stroke, the contact point wanders.',
   band: ({ contactRange: b }) => [0, b.good],
   measure: (stroke) => stroke.contactRange,
-  beyond: ({ contactRange: b }) => (value) => value - b.fault,
+  beyond:
+    ({ contactRange: b }) =>
+    (value) =>
+      value - b.fault,
   exercises: ['Three stations', 'Gate'],
 };

@@ -1,0 +1,63 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { cameraFromFieldOfView, project } from '../geometry/camera';
+import { type Pose, toOuter } from '../geometry/pose';
+import { fromRotationVector, rotationDistance } from '../geometry/rotation';
+import { DEGREES, distance, type Vec3 } from '../geometry/vec3';
+import { normal, seededRandom } from '../random';
+import { dimensionsOf } from './dimensions';
+import { instrumentModel } from './landmarks';
+import { solvePose } from './solveMarks';
+
+// Outside check: the same points given to OpenCV's perspective-n-point solver.
+// biome-ignore lint/suspicious/noExplicitAny: OpenCV.js is not fully typed
+let cv: any;
+beforeAll(async () => {
+  const module = await import('@techstark/opencv-js');
+  cv = await (module.default ?? module);
+  if (!cv.Mat) await new Promise<void>((ready) => (cv.onRuntimeInitialized = () => ready()));
+}, 60_000);
+
+const camera = cameraFromFieldOfView(1280, 720);
+const model = instrumentModel(dimensionsOf('violin', '4/4'));
+const names = [
+  'instrument.nut.low',
+  'instrument.nut.high',
+  'instrument.fingerboardEnd.low',
+  'instrument.fingerboardEnd.high',
+  'instrument.bridge.low',
+  'instrument.bridgeFoot.high',
+  'instrument.scroll',
+  'instrument.upperCorner.low',
+  'instrument.lowerCorner.high',
+] as const;
+
+describe('pose against OpenCV', () => {
+  it.each([1, 2, 3])('agrees on noisy points, seed %i', (seed) => {
+    const random = seededRandom(seed);
+    const truth: Pose = { rotation: fromRotationVector([2.6 + 0.2 * normal(random), 0.3 * normal(random), 0.5]), translation: [40, -30, 1150] };
+    const sightings = names.map((landmark) => {
+      const [u, v] = project(camera, toOuter(truth, model.landmarks[landmark]))!;
+      return { landmark, point: [u + 0.5 * normal(random), v + 0.5 * normal(random)] as const, sigma: 0.5 };
+    });
+    const ours = solvePose(camera, model, sightings)!.pose;
+    const object = cv.matFromArray(
+      names.length,
+      3,
+      cv.CV_64F,
+      names.flatMap((n) => [...model.landmarks[n]]),
+    );
+    const image = cv.matFromArray(
+      names.length,
+      2,
+      cv.CV_64F,
+      sightings.flatMap((s) => [...s.point]),
+    );
+    const intrinsics = cv.matFromArray(3, 3, cv.CV_64F, [camera.focal, 0, 640, 0, camera.focal, 360, 0, 0, 1]);
+    const rvec = new cv.Mat();
+    const tvec = new cv.Mat();
+    cv.solvePnP(object, image, intrinsics, new cv.Mat(), rvec, tvec, false, cv.SOLVEPNP_ITERATIVE);
+    const theirs = fromRotationVector([...rvec.data64F] as unknown as Vec3);
+    expect(rotationDistance(ours.rotation, theirs) * DEGREES).toBeLessThan(0.1);
+    expect(distance(ours.translation, [...tvec.data64F] as unknown as Vec3)).toBeLessThan(3);
+  });
+});

@@ -1,0 +1,105 @@
+import fc from 'fast-check';
+import { levenbergMarquardt } from 'ml-levenberg-marquardt';
+import { inverse, Matrix, solve } from 'ml-matrix';
+import { describe, expect, it } from 'vitest';
+import { normal, seededRandom } from '../random';
+import { BandedCholesky, BandedMatrix } from './bandedCholesky';
+import { choleskyFactor, choleskyInverse, choleskySolve } from './cholesky';
+import { solveLeastSquares } from './leastSquares';
+
+/** A random band matrix that is positive definite by its heavy diagonal, and the same matrix dense. */
+function randomBand(n: number, half: number, seed: number) {
+  const random = seededRandom(seed);
+  const band = new BandedMatrix(n, half);
+  const dense = Matrix.zeros(n, n);
+  for (let i = 0; i < n; i++) {
+    for (let j = Math.max(0, i - half); j <= i; j++) {
+      const value = i === j ? 2 * half + 2 + random() : random() * 2 - 1;
+      band.add(i, j, value);
+      dense.set(i, j, value);
+      dense.set(j, i, value);
+    }
+  }
+  return { band, dense, random };
+}
+
+describe('banded Cholesky', () => {
+  it('agrees with a dense solver from another library (ml-matrix)', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 3, max: 30 }), fc.integer({ min: 1, max: 5 }), fc.integer(), (n, half, seed) => {
+        const { band, dense, random } = randomBand(n, Math.min(half, n - 1), seed);
+        const b = Array.from({ length: n }, () => normal(random));
+        const ours = new BandedCholesky(band).solve(b);
+        const theirs = solve(dense, Matrix.columnVector(b)).to1DArray();
+        ours.forEach((x, i) => {
+          expect(x).toBeCloseTo(theirs[i]!, 8);
+        });
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('gives the inverse inside the band', () => {
+    const { band, dense } = randomBand(20, 3, 5);
+    const ours = new BandedCholesky(band).inverseBand();
+    const theirs = inverse(dense);
+    for (let i = 0; i < 20; i++) for (let j = Math.max(0, i - 3); j <= i; j++) expect(ours.get(i, j)).toBeCloseTo(theirs.get(i, j), 9);
+  });
+
+  it('refuses a matrix that is not positive definite', () => {
+    const band = new BandedMatrix(2, 1);
+    band.add(0, 0, 1);
+    band.add(1, 1, 1);
+    band.add(1, 0, 2);
+    expect(() => new BandedCholesky(band)).toThrow(RangeError);
+  });
+});
+
+describe('dense Cholesky', () => {
+  it('inverts', () => {
+    const { dense } = randomBand(8, 4, 3);
+    const flat = Float64Array.from(dense.to1DArray());
+    const l = choleskyFactor(flat, 8);
+    const inv = choleskyInverse(l, 8);
+    const theirs = inverse(dense).to1DArray();
+    inv.forEach((x, i) => {
+      expect(x).toBeCloseTo(theirs[i]!, 9);
+    });
+    expect(choleskySolve(l, 8, flat.slice(0, 8))[0]).toBeCloseTo(1, 9);
+  });
+});
+
+describe('least squares', () => {
+  const xs = Array.from({ length: 40 }, (_, i) => i / 10);
+  const random = seededRandom(9);
+  const ys = xs.map((x) => 3 * Math.exp(-0.7 * x) + 0.5 + 0.02 * normal(random));
+  const curve = (p: ArrayLike<number>) => (x: number) => p[0]! * Math.exp(-p[1]! * x) + p[2]!;
+
+  it('finds the same curve as another library (ml-levenberg-marquardt)', () => {
+    const ours = solveLeastSquares<number[]>({
+      start: [1, 1, 0],
+      unknowns: 3,
+      increments: [1e-5, 1e-5, 1e-5],
+      residuals: (p) => xs.map((x, i) => (ys[i]! - curve(p)(x)) / 0.02),
+      step: (p, d) => p.map((v, i) => v + d[i]!),
+      iterations: 60,
+    });
+    const theirs = levenbergMarquardt({ x: xs, y: ys }, curve, { initialValues: [1, 1, 0], damping: 0.01, maxIterations: 200, gradientDifference: 1e-6 });
+    ours.state.forEach((v, i) => {
+      expect(v).toBeCloseTo(theirs.parameterValues[i]!, 3);
+    });
+  });
+
+  it('states the uncertainty of a mean in closed form', () => {
+    const values = [1, 2, 3, 4, 5];
+    const { state, covariance } = solveLeastSquares<number>({
+      start: 0,
+      unknowns: 1,
+      increments: [1e-4],
+      residuals: (m) => values.map((v) => (v - m) / 2),
+      step: (m, d) => m + d[0]!,
+    });
+    expect(state).toBeCloseTo(3, 6);
+    expect(Math.sqrt(covariance![0]!)).toBeCloseTo(2 / Math.sqrt(5), 6);
+  });
+});
