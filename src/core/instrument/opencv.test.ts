@@ -1,3 +1,4 @@
+import { createRequire } from 'node:module';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { cameraFromFieldOfView, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
@@ -10,12 +11,10 @@ import { solvePose } from './solveMarks';
 
 // Outside check: the same points given to OpenCV's perspective-n-point solver.
 // biome-ignore lint/suspicious/noExplicitAny: OpenCV.js is not fully typed
-let cv: any;
-beforeAll(async () => {
-  const module = await import('@techstark/opencv-js');
-  cv = await (module.default ?? module);
-  if (!cv.Mat) await new Promise<void>((ready) => (cv.onRuntimeInitialized = () => ready()));
-}, 60_000);
+const cv: any = createRequire(import.meta.url)('@techstark/opencv-js');
+
+// The module has a `then` of its own: awaiting it would never end.
+beforeAll((): Promise<void> => new Promise((ready) => (cv.Mat ? ready() : (cv.onRuntimeInitialized = () => ready()))), 60_000);
 
 const camera = cameraFromFieldOfView(1280, 720);
 const model = instrumentModel(dimensionsOf('violin', '4/4'));

@@ -1,0 +1,216 @@
+import { describe, expect, it } from 'vitest';
+import { eventsToText } from '../formats/eventsJson';
+import { findingsToText } from '../formats/findingsJson';
+import { fromRotationVector } from '../geometry/rotation';
+import type { FrameMeasures } from '../measures/measures';
+import { bandsFor, FINGERBOARD_SIDE, MIDDLE_OF_STRIP } from '../rubric/rubric';
+import { segmentStrokes } from '../strokes/segment';
+import { fitnessOf, judge } from './judge';
+
+const PER_STROKE = 40;
+
+/** A take of whole bows whose skew and contact follow the bow position. */
+function take(strokes: number, skew: (p: number, stroke: number) => number, contact: (p: number) => number, u = 1.2): FrameMeasures[] {
+  return Array.from({ length: strokes * PER_STROKE + 1 }, (_, i): FrameMeasures => {
+    const p = 0.5 - 0.45 * Math.cos((Math.PI * i) / PER_STROKE);
+    return {
+      frame: i,
+      t: i / 25,
+      string: 'A',
+      values: {
+        bow_position: { value: p, u: 0.01 },
+        skew_deg: { value: skew(p, Math.floor(i / PER_STROKE)), u },
+        inclination_deg: { value: -7.7, u: 1 },
+        contact_fraction: { value: contact(p), u: 0.03 },
+      },
+    };
+  });
+}
+
+const found = (frames: FrameMeasures[], stage: 'first-term' | 'first-year' | 'later' = 'later', rubric = MIDDLE_OF_STRIP) =>
+  judge({ frames, strokes: segmentStrokes(frames), rubric, stage });
+const ids = (frames: FrameMeasures[], stage: 'first-term' | 'first-year' | 'later' = 'later', rubric = MIDDLE_OF_STRIP) =>
+  found(frames, stage, rubric).findings.map((f) => f.fault);
+
+describe('judging', () => {
+  it('finds nothing on straight bows', () => {
+    expect(
+      found(
+        take(
+          5,
+          () => 1,
+          () => 0.5,
+        ),
+      ),
+    ).toMatchObject({ findings: [], oneOffs: [], unjudged: [] });
+  });
+
+  it('finds the tip that turns to the scroll past the middle, in every bow', () => {
+    const { findings } = found(
+      take(
+        5,
+        (p) => 20 * p - 4,
+        () => 0.5,
+      ),
+    );
+    expect(findings).toHaveLength(1);
+    expect(findings[0]).toMatchObject({ fault: 'tip-to-scroll', third: 'tip', share: 1, string: 'A', fitness: 'fit' });
+    expect(findings[0]!.value.value).toBeGreaterThan(10);
+    expect(findings[0]!.confidence).toBeGreaterThan(0.95);
+  });
+
+  it('tells tip to the player apart from tip to the scroll', () => {
+    expect(
+      ids(
+        take(
+          4,
+          (p) => 4 - 20 * p,
+          () => 0.5,
+        ),
+      ),
+    ).toEqual(['tip-to-player']);
+  });
+
+  it('lists what happens in one or two bows apart', () => {
+    const { findings, oneOffs } = found(
+      take(
+        8,
+        (p, stroke) => (stroke === 2 ? 22 * p : 1),
+        () => 0.5,
+      ),
+    );
+    expect(findings).toHaveLength(0);
+    expect(oneOffs.map((f) => f.fault)).toEqual(['tip-to-scroll']);
+  });
+
+  it('does not flag an excess smaller than its uncertainty', () => {
+    expect(
+      ids(
+        take(
+          5,
+          (p) => 12.5 * p,
+          () => 0.5,
+          2.4,
+        ),
+      ),
+    ).toEqual([]);
+  });
+
+  it('is gentler in the first term, and spares the last tenth of the bow there', () => {
+    const frames = take(
+      5,
+      (p) => 15 * p,
+      () => 0.5,
+    );
+    expect(ids(frames, 'later')).toEqual(['tip-to-scroll']);
+    expect(ids(frames, 'first-term')).toEqual([]);
+    expect(
+      ids(
+        take(
+          5,
+          (p) => (p > 0.905 ? 25 : 0),
+          () => 0.5,
+        ),
+        'first-term',
+      ),
+    ).toEqual([]);
+  });
+
+  it('judges contact by the school', () => {
+    const frames = take(
+      4,
+      () => 0,
+      () => 0.72,
+    );
+    expect(ids(frames)).toEqual(['on-fingerboard']);
+    expect(ids(frames, 'later', FINGERBOARD_SIDE)).toEqual([]);
+    expect(
+      ids(
+        take(
+          4,
+          () => 0,
+          () => 0.2,
+        ),
+      ),
+    ).toEqual(['at-bridge']);
+  });
+
+  it('leaves bowing behind the bridge alone: it is an exercise', () => {
+    expect(
+      ids(
+        take(
+          4,
+          () => 0,
+          () => -0.3,
+        ),
+      ),
+    ).toEqual([]);
+  });
+
+  it('sees the contact point wander within a stroke, and where', () => {
+    const drift = found(
+      take(
+        4,
+        () => 0,
+        (p) => (p > 0.6 ? 0.42 + (p - 0.6) * 0.9 : 0.42),
+      ),
+    ).findings.find((f) => f.fault === 'contact-drifts');
+    expect(drift).toMatchObject({ third: 'tip', share: 1 });
+  });
+
+  it('says that a quantity cannot be judged rather than guessing', () => {
+    const { findings, unjudged } = found(
+      take(
+        5,
+        (p) => 30 * p,
+        () => 0.5,
+        7,
+      ),
+    );
+    expect(findings).toEqual([]);
+    expect(unjudged.map((u) => u.quantity)).toEqual(['skew_deg']);
+    expect(unjudged[0]!.why).toMatch(/Film from in front/);
+    expect([fitnessOf(1.5, 5), fitnessOf(3, 5), fitnessOf(6, 5)]).toEqual(['fit', 'doubtful', undefined]);
+  });
+
+  it('names the arm when the bow turned in the room, the instrument when that turned', () => {
+    const frames = take(
+      4,
+      (p) => 20 * p - 4,
+      () => 0.5,
+    );
+    const strokes = segmentStrokes(frames);
+    const still = frames.map(() => ({ rotation: fromRotationVector([2.5, 0.4, 0.5]), translation: [0, 0, 1000] as const }));
+    const byArm = judge({ frames, strokes, rubric: MIDDLE_OF_STRIP, stage: 'later', motion: { poses: still, side: 1 } });
+    expect(byArm.findings[0]!.cause).toBe('arm-swung');
+    // The bow keeps its direction in the room; the instrument turns under it by the same angle.
+    const turning = frames.map((f) => ({ rotation: fromRotationVector([0, 0, (f.values.skew_deg!.value * Math.PI) / 180]), translation: [0, 0, 1000] as const }));
+    const byInstrument = judge({ frames, strokes, rubric: MIDDLE_OF_STRIP, stage: 'later', motion: { poses: turning, side: 1 } });
+    expect(byInstrument.findings[0]!.cause).toBe('instrument-turned');
+    expect(byInstrument.findings[0]!.evidence).toHaveLength(2);
+  });
+
+  it('widens two-sided bands by the stage', () => {
+    expect(bandsFor(MIDDLE_OF_STRIP, 'first-term').skew).toEqual({ middle: 0, good: 7.5, fault: 15 });
+  });
+});
+
+describe('files', () => {
+  it('write findings and bows without nulls, rounded, with their format named', () => {
+    const frames = take(
+      5,
+      (p) => 20 * p - 4,
+      () => 0.5,
+    );
+    const text = findingsToText(found(frames), MIDDLE_OF_STRIP, 'later');
+    const json = JSON.parse(text);
+    expect(json.format).toBe('gestometra-findings/1');
+    expect(json.rubric).toEqual({ id: 'middle-of-strip', stage: 'later', version: 1 });
+    expect(json.findings[0]).toMatchObject({ fault: 'tip-to-scroll', third: 'tip', band: [-5, 5] });
+    expect('cause' in json.findings[0]).toBe(false);
+    expect(text).not.toContain('null');
+    const events = eventsToText(segmentStrokes(frames));
+    expect(JSON.parse(events).strokes).toHaveLength(5);
+    expect(events).not.toContain('null');
+  });
+});

@@ -1,0 +1,60 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { solutionFromMarks } from '../take/marksToSolution';
+import { marksToText, parseMarks } from './marks';
+
+const demo = readFileSync('demo/straight.marks.json', 'utf8');
+const altered = (change: (marks: ReturnType<typeof parseMarks>) => void): string => {
+  const marks = parseMarks(demo);
+  change(marks);
+  return JSON.stringify(marks);
+};
+
+describe('marks files', () => {
+  it('come back as they were written', () => {
+    expect(parseMarks(marksToText(parseMarks(demo)))).toEqual(parseMarks(demo));
+  });
+  it.each([
+    ['text that is no JSON', 'hello', /not readable as JSON/],
+    ['another format', '{"format":"other/1"}', /not a marks file/],
+    ['a missing part', '{"format":"gestometra-marks/1"}', /incomplete/],
+    ['an unknown size', altered((m) => Object.assign(m.instrument, { size: '7/8' })), /no violin of size 7\/8/],
+    ['an unknown point', altered((m) => Object.assign(m.frames[0]!.points, { 'instrument.pegs': [1, 1] })), /not a point that can be marked/],
+    ['a point outside the picture', altered((m) => Object.assign(m.frames[0]!.points, { 'instrument.scroll': [5000, 20] })), /outside the picture/],
+    ['an absurd measurement', altered((m) => Object.assign(m.instrument, { dimensions: { body: 1000 } })), /does not fit/],
+  ])('are refused with the reason: %s', (_, text, reason) => {
+    expect(() => parseMarks(text)).toThrow(reason);
+  });
+});
+
+describe('marks that do not make an instrument', () => {
+  it.each([
+    [
+      'too few points',
+      altered((m) => {
+        m.frames[0]!.points = Object.fromEntries(Object.entries(m.frames[0]!.points).slice(0, 3));
+      }),
+      /four or more/,
+    ],
+    [
+      'low and high side swapped in part',
+      altered((m) => {
+        const p = m.frames[0]!.points;
+        for (const part of ['nut', 'fingerboardEnd']) [p[`instrument.${part}.low`], p[`instrument.${part}.high`]] = [p[`instrument.${part}.high`]!, p[`instrument.${part}.low`]!];
+      }),
+      /do not fit/,
+    ],
+    [
+      'a point far off',
+      altered((m) => {
+        m.frames[0]!.points['instrument.nut.low'] = [100, 600];
+      }),
+      /do not fit/,
+    ],
+  ])('are told: %s', (_, text, reason) => {
+    expect(() => solutionFromMarks(parseMarks(text))).toThrow(reason);
+  });
+  it('solve when they are right', () => {
+    expect(solutionFromMarks(parseMarks(demo)).solution.misfit).toBeLessThan(2);
+  });
+});

@@ -1,0 +1,118 @@
+import { describe, expect, it } from 'vitest';
+import { hairLine } from '../bow/bowState';
+import { NO_BOW } from '../bow/sighting';
+import { measuresToCsv } from '../formats/measuresCsv';
+import { cameraFromFieldOfView, project } from '../geometry/camera';
+import { type Pose, toOuter } from '../geometry/pose';
+import { fromRotationVector } from '../geometry/rotation';
+import { mix, type Vec2 } from '../geometry/vec3';
+import { dimensionsOf } from '../instrument/dimensions';
+import { INSTRUMENT_LANDMARKS, instrumentModel } from '../instrument/landmarks';
+import { solveMarks } from '../instrument/solveMarks';
+import { stringLines } from '../instrument/strings';
+import { normal, seededRandom } from '../random';
+import { measureFrames, type TrackedFrame } from './measureFrames';
+import { drawAlternatives, poseOfDraw } from './posePerturbation';
+
+const dimensions = dimensionsOf('violin', '4/4');
+const model = instrumentModel(dimensions);
+const camera = cameraFromFieldOfView(1280, 720);
+const pose: Pose = { rotation: fromRotationVector([2.5, 0.4, 0.5]), translation: [60, -20, 1150] };
+
+function solutionFor(seed: number) {
+  const random = seededRandom(seed);
+  return solveMarks(camera, dimensions, [
+    INSTRUMENT_LANDMARKS.filter((n) => !n.includes('endButton')).map((landmark) => {
+      const [u, v] = project(camera, toOuter(pose, model.landmarks[landmark]))!;
+      return { landmark, point: [u + 0.9 * normal(random), v + 0.9 * normal(random)] as const, sigma: 1.07 };
+    }),
+  ]);
+}
+
+function clip(seed: number, lostFrom = -1, lostTo = -1): { frames: TrackedFrame[]; skew: number; contact: number } {
+  const skew = 8;
+  const contact = 30;
+  const random = seededRandom(seed + 50);
+  const string = stringLines(model, 'violin')[2]!;
+  const solved = solutionFor(seed).poses[0]!;
+  const frames = Array.from({ length: 100 }, (_, index): TrackedFrame => {
+    const t = index / 25;
+    const line = hairLine({ contact, skew, inclination: -7.75, position: 0.5 - 0.4 * Math.cos(3 * t) }, string, 650, 1);
+    const image = (share: number, s = 0.4): Vec2 => {
+      const p = project(camera, toOuter(pose, mix(line.frog, line.tip, share)))!;
+      return [p[0] + s * normal(random), p[1] + s * normal(random)];
+    };
+    const lost = index >= lostFrom && index < lostTo;
+    return {
+      index,
+      t,
+      pose: solved,
+      quality: 0.8,
+      sighting: lost
+        ? NO_BOW
+        : { line: { a: image(0.05), b: image(0.95), sigmaA: 0.5, sigmaB: 0.5 }, frog: { point: image(0, 3), sigma: 4 }, tip: { point: image(1, 2), sigma: 2.5 }, score: 0.8 },
+    };
+  });
+  return { frames, skew, contact };
+}
+
+const measure = (seed: number, frames: TrackedFrame[], up?: { direction: readonly [number, number, number]; sigmaDeg: number }) =>
+  measureFrames({ family: 'violin', dimensions, solution: solutionFor(seed), frames, up });
+
+describe('measures', () => {
+  it('state an uncertainty that covers the truth over redrawn marks', () => {
+    let within = 0;
+    let all = 0;
+    for (let seed = 1; seed <= 6; seed++) {
+      const { frames, skew, contact } = clip(seed);
+      for (const f of measure(seed, frames)) {
+        const s = f.values.skew_deg;
+        const c = f.values.contact_mm;
+        expect(s && c).toBeTruthy();
+        all += 2;
+        if (Math.abs(s!.value - skew) <= 2 * s!.u) within++;
+        if (Math.abs(c!.value - contact) <= 2 * c!.u) within++;
+      }
+    }
+    expect(within / all).toBeGreaterThan(0.85);
+  });
+
+  it('leave out what was not seen, and never write zero for it', () => {
+    const { frames } = clip(2, 40, 70);
+    const measures = measure(2, frames);
+    expect(measures[55]!.values.skew_deg).toBeUndefined();
+    expect(measures[55]!.string).toBeUndefined();
+    expect(measures[20]!.values.skew_deg).toBeDefined();
+    const row = measuresToCsv(measures).split('\r\n')[56]!.split(',');
+    expect(row[2]).toBe('');
+    expect(row.at(-1)).toBe('');
+  });
+
+  it('speak of pitch and roll only when up is known', () => {
+    const { frames } = clip(3);
+    expect(measure(3, frames)[10]!.values.instrument_pitch_deg).toBeUndefined();
+    const known = measure(3, frames, { direction: [0, -1, 0], sigmaDeg: 1 })[10]!.values;
+    expect(known.instrument_pitch_deg!.u).toBeGreaterThanOrEqual(1);
+  });
+
+  it('write rows of a header and one line a frame (RFC 4180)', () => {
+    const { frames } = clip(4);
+    const lines = measuresToCsv(measure(4, frames)).split('\r\n');
+    expect(lines[0]!.startsWith('frame,t,skew_deg,skew_deg_u,')).toBe(true);
+    expect(lines).toHaveLength(102);
+    expect(new Set(lines.slice(0, 101).map((l) => l.split(',').length)).size).toBe(1);
+  });
+});
+
+describe('alternatives to the solved marks', () => {
+  it('put the instrument where the shifted marks would', () => {
+    const solution = solutionFor(5);
+    for (const draw of drawAlternatives(solution, dimensions, 5)) {
+      const moved = poseOfDraw(solution.poses[0]!, solution.camera, solution.model, draw);
+      const name = 'instrument.bridge.low';
+      const before = project(solution.camera, toOuter(solution.poses[0]!, solution.model.landmarks[name]))!;
+      const after = project(draw.camera, toOuter(moved, draw.model.landmarks[name]))!;
+      expect(Math.hypot(after[0] - before[0], after[1] - before[1])).toBeLessThan(8);
+    }
+  });
+});
