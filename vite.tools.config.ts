@@ -9,6 +9,6 @@ export default defineConfig({
     outDir: '.cache/tools',
     emptyOutDir: true,
     chunkSizeWarningLimit: 1500,
-    rolldownOptions: { input: ['tools/measure-page/index.html', 'synth/page/index.html'] },
+    rolldownOptions: { input: ['tools/measure-page/index.html', 'tools/bench-page/index.html', 'synth/page/index.html'] },
   },
 });

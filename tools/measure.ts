@@ -4,6 +4,7 @@ import { parseArgs } from 'node:util';
 import { parseMarks } from '../src/core/formats/marks';
 import { MIDDLE_OF_STRIP, RUBRICS, rubricById, STAGES, type Stage } from '../src/core/rubric/rubric';
 import { startBrowser } from './browser';
+import { measureClip } from './measureClip';
 import { serveToolPages } from './toolPages';
 
 const USAGE = 'usage: npm run measure -- --video FILE --marks FILE --out FOLDER [--rubric ID] [--stage first-term|first-year|later]';
@@ -47,16 +48,12 @@ async function main(): Promise<void> {
   const server = await serveToolPages();
   const browser = await startBrowser();
   try {
-    const page = await browser.newPage();
-    await page.goto(`${server.url}/tools/measure-page/`);
-    await page.setInputFiles('#film', input.video);
     let told = -1;
-    await page.exposeFunction('tellProgress', (done: number, total: number) => {
+    const files = await measureClip(browser, server.url, input.video, input.marksText, input.rubric, input.stage, (done, total) => {
       const percent = Math.floor((10 * done) / total) * 10;
       if (percent > told) process.stderr.write(`measured ${done} of ${total} frames\n`);
       told = Math.max(told, percent);
     });
-    const files = await page.evaluate(({ marksText, rubric, stage }) => window.measureFilm(marksText, rubric, stage), input);
     mkdirSync(input.out, { recursive: true });
     writeFileSync(join(input.out, 'measures.csv'), files.measures);
     writeFileSync(join(input.out, 'events.json'), files.events);
@@ -71,7 +68,6 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: Error) => {
-  // One clear line; the browser's wrapping of a rejected promise is taken off.
-  process.stderr.write(`${error.message.replace(/^page\.evaluate: (Error: )?/, '').split('\n')[0]}\n`);
+  process.stderr.write(`${error.message.split('\n')[0]}\n`);
   process.exit(1);
 });

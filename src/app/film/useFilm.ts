@@ -36,33 +36,32 @@ export function useFilm(blob: Blob | null | undefined): FilmState {
 /** The picture of a frame; the last one stays until the next is decoded. */
 export function useFramePicture(film: OpenFilm | undefined, index: number): { bitmap: ImageBitmap; index: number } | undefined {
   const [picture, setPicture] = useState<{ bitmap: ImageBitmap; index: number }>();
-  const wanted = useRef(index);
+  const wish = useRef<{ film: OpenFilm; index: number }>(undefined);
   const busy = useRef(false);
-  wanted.current = index;
   useEffect(() => {
-    if (!film) return;
-    let gone = false;
-    const load = async () => {
-      if (busy.current) return;
+    wish.current = film ? { film, index } : undefined;
+    if (busy.current) return;
+    const serve = async () => {
       busy.current = true;
       // Only the newest wish is served: holding an arrow key does not pile up decoding.
-      for (let got = -1; got !== wanted.current && !gone; ) {
-        got = wanted.current;
+      for (let served: typeof wish.current; served !== wish.current && wish.current; ) {
+        served = wish.current;
         try {
-          const bitmap = await film.frame(got);
-          if (gone) bitmap.close();
-          else setPicture({ bitmap, index: got });
+          const bitmap = await served.film.frame(served.index);
+          setPicture({ bitmap, index: served.index });
         } catch {
-          break;
+          // A film that was closed meanwhile; the picture before it stays.
         }
       }
       busy.current = false;
     };
-    void load();
-    return () => {
-      gone = true;
-      busy.current = false;
-    };
-  }, [film]);
+    void serve();
+  }, [film, index]);
+  useEffect(
+    () => () => {
+      wish.current = undefined;
+    },
+    [],
+  );
   return picture;
 }

@@ -14,7 +14,14 @@ import { solvePose } from './solveMarks';
 const cv: any = createRequire(import.meta.url)('@techstark/opencv-js');
 
 // The module has a `then` of its own: awaiting it would never end.
-beforeAll((): Promise<void> => new Promise((ready) => (cv.Mat ? ready() : (cv.onRuntimeInitialized = () => ready()))), 60_000);
+beforeAll(
+  (): Promise<void> =>
+    new Promise((ready) => {
+      if (cv.Mat) ready();
+      else cv.onRuntimeInitialized = () => ready();
+    }),
+  60_000,
+);
 
 const camera = cameraFromFieldOfView(1280, 720);
 const model = instrumentModel(dimensionsOf('violin', '4/4'));

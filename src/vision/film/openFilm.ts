@@ -57,7 +57,9 @@ export class Film implements FrameSource {
     }
     if (!track) {
       input.dispose();
-      throw new FilmError(hasSound ? 'This file holds only sound, no picture. Choose the film itself.' : 'This file holds no picture. Choose the film itself.');
+      throw new FilmError(
+        hasSound ? 'This file holds only sound, no picture. Choose the film itself.' : 'This file holds no picture, or breaks off before it. Copy it from the phone again.',
+      );
     }
     try {
       const codec = (await track.getCodec()) ?? 'unknown';

@@ -443,7 +443,7 @@ function StrokeTable({
   width: number;
 }) {
   return (
-    <div className="mt-2 max-h-[168px] overflow-y-auto">
+    <div className="mt-2 max-h-[176px] overflow-y-auto">
       <table className="w-full text-label">
         <caption className="sr-only">Bows with mean angle and contact</caption>
         <thead>
@@ -460,7 +460,7 @@ function StrokeTable({
             return (
               <tr key={s.index} className={`cursor-pointer border-t border-rule ${s.index === current ? 'bg-fog-deep' : ''}`} onClick={() => onSeek(t)}>
                 <td className="whitespace-nowrap">
-                  <button type="button" className="inline-flex items-center gap-1" onClick={() => onSeek(t)} aria-label={`Go to the ${ordinal(s.index)} bow`}>
+                  <button type="button" className="inline-flex h-6 min-w-12 items-center gap-1" onClick={() => onSeek(t)} aria-label={`Go to the ${ordinal(s.index)} bow`}>
                     <svg width={10} height={10} viewBox="-6 -6 12 12" aria-hidden>
                       <BowSign x={0} y={0} direction={s.direction} />
                     </svg>

@@ -1,0 +1,81 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { pairsOf, readTable, scoreOf, stringScore } from '../tools/score';
+
+const folder = mkdtempSync(join(tmpdir(), 'gestometra-'));
+
+function measure(...args: string[]) {
+  const done = spawnSync('npx', ['tsx', 'tools/measure.ts', ...args], { encoding: 'utf8' });
+  const lines = done.stderr.split('\n').filter((l) => l && !l.startsWith('npm warn'));
+  return { status: done.status, last: lines.at(-1) ?? '', lines };
+}
+
+for (const [clip, expected] of [
+  ['arc-to-fingerboard', ['tip-to-scroll tip', 'on-fingerboard tip', 'contact-drifts tip']],
+  ['straight', []],
+] as const) {
+  test(`measures ${clip} near its truth`, () => {
+    const out = join(folder, clip);
+    const { status, lines } = measure('--video', `demo/${clip}.mp4`, '--marks', `demo/${clip}.marks.json`, '--out', out);
+    expect(status).toBe(0);
+    expect(lines.some((l) => /measured \d+ of 210 frames/.test(l))).toBe(true);
+    const measures = readTable(readFileSync(join(out, 'measures.csv'), 'utf8'));
+    const truth = readTable(readFileSync(`demo/${clip}.truth.csv`, 'utf8'));
+    const of = (quantity: string) => {
+      const { pairs, possible } = pairsOf(measures, truth, quantity);
+      return scoreOf(quantity, pairs, possible);
+    };
+    expect(of('skew_deg').coverage).toBeGreaterThan(0.95);
+    expect(of('skew_deg').median).toBeLessThan(4);
+    expect(of('skew_deg').within[1]).toBeGreaterThan(0.85);
+    expect(of('contact_mm').median).toBeLessThan(3);
+    expect(of('contact_mm').within[1]).toBeGreaterThan(0.85);
+    expect(of('bow_position').median).toBeLessThan(0.03);
+    const strings = stringScore(measures, truth);
+    expect(strings.right / strings.named).toBeGreaterThan(0.98);
+    const findings = JSON.parse(readFileSync(join(out, 'findings.json'), 'utf8')) as { findings: { fault: string; third: string }[] };
+    expect(findings.findings.map((f) => `${f.fault} ${f.third}`)).toEqual(expected);
+    expect(JSON.parse(readFileSync(join(out, 'events.json'), 'utf8')).strokes).toHaveLength(5);
+  });
+}
+
+const good = readFileSync('demo/straight.marks.json', 'utf8');
+const file = (name: string, text: string) => {
+  const path = join(folder, name);
+  writeFileSync(path, text);
+  return path;
+};
+
+for (const [what, args, reason] of [
+  ['a missing film', ['--video', 'nowhere.mp4', '--marks', 'demo/straight.marks.json'], /nowhere\.mp4 cannot be read/],
+  ['text renamed to a film', ['--video', 'e2e/fixtures/text.mp4', '--marks', 'demo/straight.marks.json'], /not a film/],
+  ['HEVC', ['--video', 'e2e/fixtures/hevc.mov', '--marks', 'demo/straight.marks.json'], /cannot decode HEVC/],
+  ['marks of another picture size', ['--video', 'e2e/fixtures/small.mp4', '--marks', 'demo/straight.marks.json'], /belong to a picture of 1280 x 720, this film has 320 x 180/],
+  ['broken marks', ['--video', 'demo/straight.mp4', '--marks', file('broken.json', '{')], /not readable as JSON/],
+  [
+    'collinear marks',
+    [
+      '--video',
+      'demo/straight.mp4',
+      '--marks',
+      file(
+        'line.json',
+        good.replace(
+          /"points": \{[\s\S]*?\n {3}\}/,
+          '"points": {"instrument.nut.low":[100,100],"instrument.nut.high":[200,150],"instrument.scroll":[300,200],"instrument.bridge.low":[400,250]}',
+        ),
+      ),
+    ],
+    /on one line/,
+  ],
+  ['no arguments', [], /usage: npm run measure/],
+] as const) {
+  test(`ends with one clear line on ${what}`, () => {
+    const { status, last } = measure(...args, ...(args.length ? ['--out', join(folder, 'none')] : []));
+    expect(status).toBe(1);
+    expect(last).toMatch(reason);
+  });
+}

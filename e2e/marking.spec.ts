@@ -1,0 +1,82 @@
+import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { type Marks, parseMarks } from '../src/core/formats/marks';
+
+const demo: Marks = parseMarks(readFileSync('demo/straight.marks.json', 'utf8'));
+
+async function takeIn(page: Page): Promise<void> {
+  await page.goto('/');
+  await page.getByLabel('Choose a clip').setInputFiles('demo/straight.mp4');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Student').selectOption('new');
+  await dialog.getByLabel('Name').fill('Bram');
+  await dialog.getByLabel('Task').fill('open strings in the library');
+  await dialog.getByRole('button', { name: 'Keep and mark' }).click();
+  await expect(page.getByText('Step to a frame in which instrument and bow are clear')).toBeVisible();
+}
+
+/** Steps to the marked frame and places points where the demo's marks are. */
+async function placeMarks(page: Page, names: readonly string[], shift: Readonly<Record<string, readonly [number, number]>> = {}): Promise<void> {
+  const film = page.getByTestId('film');
+  const box = (await film.boundingBox())!;
+  const scale = box.width / demo.video.width;
+  for (const name of names) {
+    const [u, v] = demo.frames[0]!.points[name]!;
+    const [dx, dy] = shift[name] ?? [0, 0];
+    await film.click({ position: { x: (u + dx) * scale, y: (v + dy) * scale } });
+  }
+}
+
+const ORDER = ['fingerboardEnd.low', 'fingerboardEnd.high', 'nut.low', 'nut.high', 'bridge.low', 'bridge.high'].map((n) => `instrument.${n}`);
+
+test('a clip of one’s own: marked by hand, nudged, undone, stopped, measured', async ({ page }) => {
+  await takeIn(page);
+  await page.getByRole('slider', { name: 'Frame' }).fill(String(Math.round(demo.frames[0]!.t * 25)));
+  await expect(page.getByText(`${demo.frames[0]!.t.toFixed(2)} of`)).toBeVisible();
+  await placeMarks(page, [...ORDER, 'bow.frog', 'bow.tip']);
+  await expect(page.getByText('This is enough to measure.')).toBeVisible();
+  await page.mouse.move(5, 780);
+  await expect(page.getByText(/the wire sits within|px off the wire/)).toBeVisible();
+
+  // Nudging moves the last mark by a tenth of a pixel, undo brings it back; both are kept.
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('z');
+  await page.keyboard.press('z');
+  await page.reload();
+  await expect(page.getByText('8 marked here')).toBeVisible();
+
+  const audit = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
+  expect(audit.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+
+  await page.keyboard.press('m');
+  await expect(page.getByText('Following instrument and bow')).toBeVisible();
+  await page.getByRole('button', { name: 'Stop measuring' }).click();
+  await expect(page.getByText('This is enough to measure.')).toBeVisible();
+  await page.keyboard.press('m');
+  await expect(page.getByTestId('progress')).toContainText(/of 210 pictures/);
+  // A reload in mid-work takes the measuring up again.
+  await page.reload();
+  await expect(page.getByRole('img', { name: /The strings from above/ })).toBeVisible({ timeout: 200_000 });
+  await expect(page.getByRole('row', { name: /Go to the first bow/ })).toBeVisible();
+});
+
+test('marks that do not fit are told, and marks of another film refused', async ({ page }) => {
+  await takeIn(page);
+  await page.getByRole('slider', { name: 'Frame' }).fill(String(Math.round(demo.frames[0]!.t * 25)));
+  await placeMarks(page, [...ORDER, 'bow.frog', 'bow.tip'], { 'instrument.nut.low': [-420, 200] });
+  await expect(page.getByText('Something does not fit.')).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText(/do not fit a 4\/4 violin/);
+  await expect(page.getByRole('button', { name: 'Measure now' })).toBeDisabled();
+
+  await page.getByLabel('Marks file').setInputFiles({
+    name: 'other.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify({ ...demo, video: { width: 960, height: 540 }, frames: [{ t: 0, points: { 'bow.tip': [10, 10] } }] })),
+  });
+  await expect(page.getByText(/belong to a picture of 960 x 540/)).toBeVisible();
+  await page.getByLabel('Marks file').setInputFiles('demo/straight.marks.json');
+  await expect(page.getByText('16 marked here')).toBeVisible();
+  await expect(page.getByText('This is enough to measure.')).toBeVisible();
+});

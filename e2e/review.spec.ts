@@ -1,0 +1,79 @@
+import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+
+const frameShown = (page: Page) => page.getByTestId('exact-frame').getAttribute('data-frame').then(Number);
+
+test('the demo is measured, judged by keyboard, and everything survives a reload', async ({ page }) => {
+  const foreign: string[] = [];
+  page.on('request', (request) => {
+    if (!/^(http:\/\/127\.0\.0\.1:|blob:|data:)/.test(request.url())) foreign.push(request.url());
+  });
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: /Two clips came in/ })).toBeVisible();
+  await expect(page.getByText('Judge', { exact: true })).toHaveCount(2, { timeout: 200_000 });
+
+  // The straight take has nothing to mend; the other one has, past the middle of the bow.
+  await expect(page.getByText('Square and on its place from frog to tip.')).toBeVisible();
+  const arc = page.getByRole('link', { name: /before the ferry/ });
+  await expect(arc).toContainText('Past the middle, the tip turns to the scroll');
+  await arc.click();
+
+  await expect(page.getByRole('heading', { name: 'Past the middle, the tip turns to the scroll.' })).toBeVisible();
+  await expect(page.getByText(/In 5 of 5 bows that pass the middle/)).toBeVisible();
+  await expect(page.getByRole('img', { name: /The strings from above: A string; \d+° to the scroll/ })).toBeVisible();
+
+  // Stepping shows exactly the next frame.
+  await expect.poll(() => frameShown(page)).toBeGreaterThanOrEqual(0);
+  const before = await frameShown(page);
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect.poll(() => frameShown(page)).toBe(before + 1);
+  await page.keyboard.press('Shift+ArrowLeft');
+  await page.keyboard.press('Shift+ArrowLeft');
+  await expect.poll(() => frameShown(page)).toBe(before - 1);
+
+  // Going to a bow by its row.
+  await page.getByRole('button', { name: 'Go to the second bow' }).click();
+  await expect(page.getByText(/second bow/)).toBeVisible();
+
+  await page.keyboard.press('c');
+  await expect(page.getByText('Confirmed.')).toBeVisible();
+  await expect(page.getByRole('heading', { name: /too near the fingerboard/ })).toBeVisible();
+  await page.keyboard.press('x');
+  await page.keyboard.press('z');
+  await page.keyboard.press('n');
+  await page.getByLabel('Note').fill('Show it in the mirror first.');
+  await page.keyboard.press('Enter');
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Confirm' })).toHaveAttribute('aria-pressed', 'true', { timeout: 30_000 });
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByText('Show it in the mirror first.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Not so' })).toHaveAttribute('aria-pressed', 'false');
+
+  // Files.
+  const save = async (item: string) => {
+    await page.getByRole('button', { name: 'Save as a file' }).click();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: item }).click()]);
+    return readFileSync((await download.path())!, 'utf8');
+  };
+  const findings = JSON.parse(await save('Findings, JSON'));
+  expect(findings.findings.map((f: { fault: string; third: string }) => `${f.fault} ${f.third}`)).toEqual(['tip-to-scroll tip', 'on-fingerboard tip', 'contact-drifts tip']);
+  expect((await save('Measures, CSV')).split('\r\n')).toHaveLength(212);
+  expect(JSON.parse(await save('Bows, JSON')).strokes).toHaveLength(5);
+  expect(JSON.parse(await save('Marks, JSON')).format).toBe('gestometra-marks/1');
+
+  const audit = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
+  expect(audit.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+
+  // Playing moves the drawings and stops at the end.
+  await page.keyboard.press('ArrowLeft');
+  await page.locator('body').click({ position: { x: 5, y: 400 } });
+  await page.keyboard.press(' ');
+  await expect(page.getByRole('button', { name: 'Hold the film' })).toBeVisible();
+  await page.keyboard.press(' ');
+  await expect(page.getByRole('button', { name: 'Run the film' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Done with this take' }).click();
+  await expect(page.getByRole('heading', { name: /One waits/ })).toBeVisible();
+  expect(foreign).toEqual([]);
+});
