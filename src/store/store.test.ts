@@ -1,0 +1,72 @@
+import 'fake-indexeddb/auto';
+import { readFileSync } from 'node:fs';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { parseMarks } from '../core/formats/marks';
+import { Database } from './database';
+import { loadDemo } from './demo';
+import { addTake, deleteTake, filmOf, findTake, listTakes, saveMarks, saveVerdict, verdictsOf } from './takes';
+
+let db: Database;
+let count = 0;
+beforeEach(async () => {
+  db = new Database(`test-${count++}`);
+  await db.students.put({ id: 's', name: 'Odda', family: 'violin', size: '3/4', stage: 'first-year', rubric: 'middle-of-strip', place: 'Torvane' });
+});
+
+const film = { width: 1280, height: 720, frames: 210, duration: 8.4, hasSound: true };
+const add = () => addTake(db, { studentId: 's', title: 'long bows', filmedOn: '2026-11-10', film, blob: new Blob(['film']) });
+
+describe('takes', () => {
+  it('are kept with their film and listed with their student, newest first', async () => {
+    const id = await add();
+    await addTake(db, { studentId: 's', title: 'scale', filmedOn: '2026-11-17', film, blob: new Blob(['x']) });
+    const list = await listTakes(db);
+    expect(list.map((t) => t.take.title)).toEqual(['scale', 'long bows']);
+    expect(list[0]!.student.name).toBe('Odda');
+    expect(await filmOf(db, id)).not.toBeNull();
+    expect(await findTake(db, 'nobody')).toBeNull();
+  });
+
+  it('keep marks, and give them up again', async () => {
+    const id = await add();
+    const marks = parseMarks(readFileSync('demo/straight.marks.json', 'utf8'));
+    await saveMarks(db, id, marks);
+    expect((await findTake(db, id))!.take.marks).toEqual(marks);
+    await saveMarks(db, id, undefined);
+    expect('marks' in (await findTake(db, id))!.take).toBe(false);
+  });
+
+  it('keep verdict and note apart: changing one leaves the other', async () => {
+    const id = await add();
+    await saveVerdict(db, id, 'tip-to-scroll', { verdict: 'confirmed' });
+    await saveVerdict(db, id, 'tip-to-scroll', { note: 'mirror first' });
+    expect(await verdictsOf(db, id)).toEqual([{ takeId: id, fault: 'tip-to-scroll', verdict: 'confirmed', note: 'mirror first' }]);
+    await saveVerdict(db, id, 'tip-to-scroll', { verdict: undefined });
+    expect(await verdictsOf(db, id)).toEqual([{ takeId: id, fault: 'tip-to-scroll', note: 'mirror first' }]);
+  });
+
+  it('are deleted with film, measures and verdicts', async () => {
+    const id = await add();
+    await saveVerdict(db, id, 'at-bridge', { verdict: 'dismissed' });
+    await deleteTake(db, id);
+    expect([await findTake(db, id), await filmOf(db, id), await verdictsOf(db, id)]).toEqual([null, null, []]);
+  });
+});
+
+describe('demo', () => {
+  const serve = async (path: string) => {
+    const body = readFileSync(path.replace(/^\//, ''));
+    return new Response(body, { headers: { 'content-type': path.endsWith('.json') ? 'application/json' : 'video/mp4' } });
+  };
+  it('fills an empty database once, and nothing that is in use', async () => {
+    expect(await loadDemo(db, serve)).toEqual([]);
+    const fresh = new Database(`fresh-${count}`);
+    expect(await loadDemo(fresh, serve)).toEqual(['ilvi-long-bows', 'ilvi-tube-glide']);
+    expect(await loadDemo(fresh, serve)).toEqual([]);
+    expect((await listTakes(fresh)).every((t) => t.take.marks && t.student.name === 'Ilvi')).toBe(true);
+  });
+  it('is not there when the server offers none', async () => {
+    const fresh = new Database(`none-${count}`);
+    expect(await loadDemo(fresh, async () => new Response('<!doctype html>', { headers: { 'content-type': 'text/html' } }))).toEqual([]);
+  });
+});
