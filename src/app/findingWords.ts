@@ -18,14 +18,21 @@ export function shareInWords(finding: Finding): string {
 }
 
 const CAUSES: Record<string, string> = {
-  'arm-swung': 'the arm swung; the instrument stayed',
+  'arm-swung': 'the arm swung, not the instrument',
   'instrument-turned': 'the instrument turned under the bow',
 };
 
+/** Cause in words, and what was measured for and against it. */
 export function causeInWords(finding: Finding): { cause: string; evidence: string } | undefined {
   if (finding.evidence.length === 0) return undefined;
-  const evidence = finding.evidence.map((e) => `${e.says} ${plusMinus(e.u)}`).join(', ');
-  return { cause: finding.cause ? (CAUSES[finding.cause] ?? finding.cause) : 'arm or instrument cannot be told apart here', evidence };
+  const turned = (quantity: string) => {
+    const e = finding.evidence.find((x) => x.quantity === quantity);
+    return e ? `${degrees(e.value)} ${plusMinus(e.u)}` : '?';
+  };
+  return {
+    cause: finding.cause ? (CAUSES[finding.cause] ?? finding.cause) : 'arm or instrument cannot be told apart here',
+    evidence: `From its squarest place to here the bow turned ${turned('bow_rotation_deg')} in the room, the instrument ${turned('instrument_rotation_deg')}.`,
+  };
 }
 
 export const exercisesOf = (finding: Finding): readonly string[] => faultById(finding.fault)?.exercises ?? [];

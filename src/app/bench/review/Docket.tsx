@@ -73,10 +73,10 @@ export function Docket(props: DocketProps) {
                 takes it back.
               </p>
             ) : (
-              <p className="truncate" title={cause ? `${cause.cause}; ${cause.evidence}` : undefined}>
+              <p className="line-clamp-2">
                 {cause ? (
                   <>
-                    <b className="font-semibold">Why:</b> {cause.cause}; {cause.evidence}.
+                    <b className="font-semibold">Why:</b> {cause.cause}. {cause.evidence}
                   </>
                 ) : (
                   <span className="text-soft">From this film no cause can be told.</span>

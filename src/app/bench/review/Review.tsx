@@ -181,6 +181,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const unjudged = judged?.judgement.unjudged ?? [];
   const oneOffs = judged?.judgement.oneOffs ?? [];
   const lost = doubtfulSpans(measures.tracked);
+  const narrow = layout.total < 1100;
 
   return (
     <main className="mx-auto" style={{ width: layout.total }}>
@@ -214,23 +215,6 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
             onEnd={() => setPlaying(false)}
             onToggle={() => setPlaying((p) => !p)}
           />
-          <div className="mt-3">
-            <Docket
-              finding={finding}
-              sign={sign}
-              note={finding && judged?.noteOf(finding)}
-              bands={bands}
-              echo={echo}
-              noting={noting}
-              calm={unjudged.length ? 'From here not everything can be judged.' : 'Nothing to mend was found.'}
-              onConfirm={() => judge('confirmed')}
-              onDismiss={() => judge('dismissed')}
-              onNote={setNoting}
-              onSaveNote={(note) => finding && saveVerdict.mutate({ fault: finding.fault, note: note.trim() || undefined })}
-              onUndo={undo}
-              onDone={() => void done()}
-            />
-          </div>
         </div>
         <div>
           <div className="flex gap-3">
@@ -294,82 +278,99 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
               <StrokeTable strokes={measures.strokes} current={stroke?.index} onSeek={seek} width={layout.third} />
             </div>
           </div>
-          <section className="mt-2" style={{ width: layout.plan[0] + 12 + layout.third }} aria-label="Also found">
-            <div className="flex items-center justify-between text-label text-soft">
-              <span>{findings.length > 1 ? 'All findings' : 'Also seen'}</span>
-              <span className="flex items-center gap-4">
-                {findings.length > 1 && (
-                  <span className="inline-flex items-center gap-2">
-                    <KeyCap label="↓" /> next finding
-                  </span>
-                )}
-                <ExportMenu
-                  items={[
-                    ['Measures, CSV', () => saveFile(`${name}.measures.csv`, measuresToCsv(measures.frames), 'text/csv')],
-                    ['Bows, JSON', () => saveFile(`${name}.events.json`, eventsToText(measures.strokes), 'application/json')],
-                    ['Findings, JSON', () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubricOf(student), student.stage), 'application/json')],
-                    ['Marks, JSON', () => saveFile(`${name}.marks.json`, marksToText(record.marks), 'application/json')],
-                  ]}
-                />
-              </span>
-            </div>
-            <div className="max-h-[126px] overflow-y-auto">
-              {findings.map((f, i) => (
-                <button
-                  key={f.fault}
-                  type="button"
-                  onClick={() => choose(i)}
-                  aria-current={f === finding}
-                  className={`flex h-7 w-full items-center gap-2 border-t border-rule text-left ${f === finding ? 'font-semibold' : ''}`}
-                >
-                  <Drop sign={judged!.signOf(f)} />
-                  <span className="flex-1 truncate">{faultTitle(f).replace(/\.$/, '')}</span>
-                  <span className="text-soft">{findingInWords(f)}</span>
-                </button>
-              ))}
-              {oneOffs.map((f) => (
-                <p key={`once-${f.fault}`} className="flex h-7 items-center gap-2 border-t border-rule text-soft">
-                  <span className="flex-1 truncate">
-                    Seen in {f.strokes.length} of {f.eligible} bows, not a habit: {faultTitle(f)}
-                  </span>
-                </p>
-              ))}
-              {unjudged.map((u) => (
-                <p key={u.quantity} className="flex items-start gap-2 border-t border-rule py-1 text-soft">
-                  <Drop sign="unjudged" /> {u.why}
-                </p>
-              ))}
-              {lost.length > 0 && (
-                <p className="flex items-start gap-2 border-t border-rule py-1 text-soft">
-                  <Drop sign="unjudged" />
-                  <span>
-                    Not followed:{' '}
-                    {lost
-                      .slice(0, 3)
-                      .map((s) => `${s.from.toFixed(1)} to ${s.to.toFixed(1)} s`)
-                      .join(', ')}
-                    .{' '}
-                    <a
-                      className="text-sea underline"
-                      href={`/takes/${take.id}/prepare`}
-                      onClick={(e) => {
-                        e.preventDefault();
-                        void navigate(`/takes/${take.id}/prepare`);
-                      }}
-                    >
-                      One more mark mends it
-                    </a>
-                  </span>
-                </p>
-              )}
-              {finding && sign !== 'dismissed' && (
-                <p className="border-t border-rule py-1">
-                  <b className="font-semibold">Would help:</b> {exercisesOf(finding).join(', then ')}
-                </p>
-              )}
-            </div>
-          </section>
         </div>
+      </div>
+      <div className={narrow ? 'mt-2' : 'mt-3 grid gap-3'} style={narrow ? {} : { gridTemplateColumns: `${layout.film[0]}px 1fr` }}>
+        <Docket
+          finding={finding}
+          sign={sign}
+          note={finding && judged?.noteOf(finding)}
+          bands={bands}
+          echo={echo}
+          noting={noting}
+          calm={unjudged.length ? 'From here not everything can be judged.' : 'Nothing to mend was found.'}
+          onConfirm={() => judge('confirmed')}
+          onDismiss={() => judge('dismissed')}
+          onNote={setNoting}
+          onSaveNote={(note) => finding && saveVerdict.mutate({ fault: finding.fault, note: note.trim() || undefined })}
+          onUndo={undo}
+          onDone={() => void done()}
+        />
+        <section className="min-w-0" aria-label="Also found">
+          <div className="flex items-center justify-between text-label text-soft">
+            <span>{findings.length > 1 ? 'All findings' : 'Also seen'}</span>
+            <span className="flex items-center gap-4">
+              {findings.length > 1 && (
+                <span className="inline-flex items-center gap-2">
+                  <KeyCap label="↓" /> next finding
+                </span>
+              )}
+              <ExportMenu
+                items={[
+                  ['Measures, CSV', () => saveFile(`${name}.measures.csv`, measuresToCsv(measures.frames), 'text/csv')],
+                  ['Bows, JSON', () => saveFile(`${name}.events.json`, eventsToText(measures.strokes), 'application/json')],
+                  ['Findings, JSON', () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubricOf(student), student.stage), 'application/json')],
+                  ['Marks, JSON', () => saveFile(`${name}.marks.json`, marksToText(record.marks), 'application/json')],
+                ]}
+              />
+            </span>
+          </div>
+          <div className={`overflow-y-auto ${narrow ? 'max-h-[28px]' : 'max-h-[126px]'}`}>
+            {findings.map((f, i) => (
+              <button
+                key={f.fault}
+                type="button"
+                onClick={() => choose(i)}
+                aria-current={f === finding}
+                className={`flex h-7 w-full items-center gap-2 border-t border-rule text-left ${f === finding ? 'font-semibold' : ''}`}
+              >
+                <Drop sign={judged!.signOf(f)} />
+                <span className="flex-1 truncate">{faultTitle(f).replace(/\.$/, '')}</span>
+                <span className="text-soft">{findingInWords(f)}</span>
+              </button>
+            ))}
+            {oneOffs.map((f) => (
+              <p key={`once-${f.fault}`} className="flex h-7 items-center gap-2 border-t border-rule text-soft">
+                <span className="flex-1 truncate">
+                  Seen in {f.strokes.length} of {f.eligible} bows, not a habit: {faultTitle(f)}
+                </span>
+              </p>
+            ))}
+            {unjudged.map((u) => (
+              <p key={u.quantity} className="flex items-start gap-2 border-t border-rule py-1 text-soft">
+                <Drop sign="unjudged" /> {u.why}
+              </p>
+            ))}
+            {lost.length > 0 && (
+              <p className="flex items-start gap-2 border-t border-rule py-1 text-soft">
+                <Drop sign="unjudged" />
+                <span>
+                  Not followed:{' '}
+                  {lost
+                    .slice(0, 3)
+                    .map((s) => `${s.from.toFixed(1)} to ${s.to.toFixed(1)} s`)
+                    .join(', ')}
+                  .{' '}
+                  <a
+                    className="text-sea underline"
+                    href={`/takes/${take.id}/prepare`}
+                    onClick={(e) => {
+                      e.preventDefault();
+                      void navigate(`/takes/${take.id}/prepare`);
+                    }}
+                  >
+                    One more mark mends it
+                  </a>
+                </span>
+              </p>
+            )}
+            {finding && sign !== 'dismissed' && (
+              <p className="border-t border-rule py-1">
+                <b className="font-semibold">Would help:</b> {exercisesOf(finding).join(', then ')}
+              </p>
+            )}
+          </div>
+        </section>
       </div>
       <div className="mt-2" style={{ height: RIBBON_HEIGHT }}>
         <StrokeRibbon

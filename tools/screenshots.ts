@@ -1,0 +1,57 @@
+import { mkdirSync } from 'node:fs';
+import { listen } from '../server/listen';
+import { startBrowser } from './browser';
+
+const FOLDER = 'docs/screenshots';
+
+/** One picture of each main view, made from the demo. Needs a build. */
+async function main(): Promise<void> {
+  mkdirSync(FOLDER, { recursive: true });
+  const server = await listen('dist', 0, 'demo');
+  const browser = await startBrowser();
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const shoot = async (name: string) => {
+    await page.waitForTimeout(500);
+    await page.screenshot({ path: `${FOLDER}/${name}.png` });
+    process.stdout.write(`${FOLDER}/${name}.png\n`);
+  };
+  try {
+    await page.goto(server.url);
+    await page.getByText('of 210 pictures').first().waitFor();
+    await page.getByRole('link', { name: /before the ferry/ }).click();
+    await page.getByText('s left').waitFor();
+    await shoot('measuring');
+    await page.goto(server.url);
+    await page.waitForFunction(() => document.querySelectorAll('main li svg[role="img"]').length === 2, undefined, { timeout: 300_000 });
+    await page.getByRole('link', { name: /before the ferry/ }).click();
+    await page.locator('canvas[data-frame]').waitFor();
+    await shoot('review');
+    await page.keyboard.press('c');
+    await shoot('review-after-a-verdict');
+    await page.keyboard.press('z');
+    await page.goto(server.url);
+    await page.getByRole('link', { name: /before the ferry/ }).waitFor();
+    await shoot('desk');
+    await page.goto(`${server.url}/takes/ilvi-long-bows/prepare`);
+    await page.getByText('the wire sits').waitFor();
+    const film = (await page.getByTestId('film').boundingBox())!;
+    await page.mouse.move(film.x + film.width * 0.57, film.y + film.height * 0.45);
+    await shoot('prepare');
+    await page.goto(`${server.url}/takes/ilvi-tube-glide`);
+    await page.locator('canvas[data-frame]').waitFor();
+    await page.keyboard.press('ArrowRight');
+    await shoot('review-nothing-to-mend');
+    await page.setViewportSize({ width: 1024, height: 768 });
+    await page.goto(`${server.url}/takes/ilvi-long-bows`);
+    await page.locator('canvas[data-frame]').waitFor();
+    await shoot('review-1024');
+  } finally {
+    await browser.close();
+    await server.close();
+  }
+}
+
+main().catch((error: Error) => {
+  process.stderr.write(`${error.message}\n`);
+  process.exit(1);
+});
