@@ -486,7 +486,7 @@ const directed = (skew: number) => (Math.abs(skew) < 0.5 ? '0°' : `${degrees(sk
 function ExportMenu({ items }: { items: readonly (readonly [string, () => void])[] }) {
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="text-label font-semibold text-sea underline">Save as a file</DropdownMenu.Trigger>
+      <DropdownMenu.Trigger className="inline-flex h-6 items-center text-label font-semibold text-sea underline">Save as a file</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" className="rounded-card border border-rule bg-sheet p-1">
           {items.map(([label, action]) => (
