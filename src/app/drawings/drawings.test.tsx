@@ -1,0 +1,137 @@
+import { renderToStaticMarkup } from 'react-dom/server';
+import { describe, expect, it } from 'vitest';
+import { dimensionsOf } from '../../core/instrument/dimensions';
+import { instrumentModel } from '../../core/instrument/landmarks';
+import { stringLevels, stringLines } from '../../core/instrument/strings';
+import type { FrameMeasures } from '../../core/measures/measures';
+import { bandsFor, MIDDLE_OF_STRIP } from '../../core/rubric/rubric';
+import { segmentStrokes } from '../../core/strokes/segment';
+import { BandBar } from './BandBar';
+import { LevelFan } from './LevelFan';
+import { StringPlan } from './StringPlan';
+import { StrokeRibbon } from './StrokeRibbon';
+import { COLOR, type Sign } from './tokens';
+import { millimetres, ordinal, partOfBow, plusMinus, skewInWords } from './words';
+
+const model = instrumentModel(dimensionsOf('violin', '4/4'));
+const strings = stringLines(model, 'violin');
+const bands = bandsFor(MIDDLE_OF_STRIP, 'later');
+
+const plan = (sign: Sign, skew: number | undefined) =>
+  renderToStaticMarkup(
+    <StringPlan
+      width={300}
+      height={340}
+      model={model}
+      strings={strings}
+      side={1}
+      hair={650}
+      bands={bands}
+      bow={{ string: 'A', contact: { value: 29, u: 1 }, position: 0.5, ...(skew === undefined ? {} : { skew: { value: skew, u: 1 } }) }}
+      trail={[]}
+      angleSign={sign}
+      contactSign="within"
+      label="plan"
+    />,
+  );
+
+describe('string plan', () => {
+  it('draws the angle as a number left of the dots, in the colour of its sign', () => {
+    expect(plan('found', 14)).toMatch(/fill="#7A4304"[^>]*>14°/);
+    expect(plan('confirmed', 14)).toContain(COLOR.madderTint);
+    expect(plan('within', 3)).not.toContain(COLOR.rosinTint);
+  });
+  it('hatches what cannot be judged and gives no number', () => {
+    const unjudged = plan('unjudged', undefined);
+    expect(unjudged).toContain('url(#hatch');
+    expect(unjudged).not.toMatch(/\d°/);
+  });
+  it('leans the bow to the right when the tip goes to the scroll, by its true angle', () => {
+    const hair = plan('within', 10).match(/<path d="M([\d.-]+) ([\d.-]+) L([\d.-]+) ([\d.-]+)" stroke="#FAF9F4"/)!;
+    const [x0, y0, x1, y1] = hair.slice(1).map(Number) as [number, number, number, number];
+    expect((Math.atan2(x1 - x0, y0 - y1) * 180) / Math.PI).toBeCloseTo(10, 1);
+  });
+});
+
+describe('level fan', () => {
+  const fan = (known: boolean) =>
+    renderToStaticMarkup(
+      <LevelFan
+        width={212}
+        height={151}
+        strings={strings}
+        levels={stringLevels(model, 'violin')}
+        bridgeRadius={42}
+        string={known ? 'D' : undefined}
+        inclination={known ? { value: 7, u: 1 } : undefined}
+        margin={7}
+        label="fan"
+      />,
+    );
+  it('names the strings with the low ones right, and shows the room left', () => {
+    const letters = [...fan(true).matchAll(/<text x="([\d.]+)"[^>]*>([GDAE])</g)].sort((a, b) => Number(a[1]) - Number(b[1])).map((m) => m[2]);
+    expect(letters).toEqual(['E', 'A', 'D', 'G']);
+    expect(fan(true)).toContain('7°');
+    expect(fan(false)).not.toContain('°');
+  });
+});
+
+describe('stroke ribbon', () => {
+  const frames = Array.from(
+    { length: 101 },
+    (_, i): FrameMeasures => ({
+      frame: i,
+      t: i / 25,
+      string: 'A',
+      values:
+        i > 60 && i < 70
+          ? {}
+          : { bow_position: { value: 0.5 - 0.4 * Math.cos((Math.PI * i) / 50), u: 0.01 }, skew_deg: { value: 14, u: 1 }, contact_fraction: { value: 0.5, u: 0.03 } },
+    }),
+  );
+  const strokes = segmentStrokes(frames);
+  const draw = (sign: Sign) =>
+    renderToStaticMarkup(
+      <StrokeRibbon
+        width={1240}
+        left={88}
+        frames={frames}
+        strokes={strokes}
+        duration={4}
+        bands={bands}
+        now={1}
+        slices={[{ from: 1, to: 1.6, sign }]}
+        signOf={() => sign}
+        onSeek={() => undefined}
+      />,
+    );
+  it('has a sail a bow, slices where something was found, a solid foot once confirmed', () => {
+    expect(draw('found')).toContain(`aria-label="${strokes.length} bows over 4.0 seconds"`);
+    expect(draw('found')).toContain('14°');
+    expect(draw('found')).not.toContain(`height="5" fill="${COLOR.madder}"`);
+    expect(draw('confirmed')).toContain(`height="5" fill="${COLOR.madder}"`);
+  });
+  it('hatches the time in which nothing was measured', () => {
+    expect(draw('within').match(/url\(#hatch/g)!.length).toBeGreaterThanOrEqual(3);
+  });
+});
+
+describe('band bar', () => {
+  it('shows value, doubt and both edges', () => {
+    const bar = renderToStaticMarkup(
+      <BandBar width={184} range={[-20, 20]} good={[-5, 5]} fault={[-10, 10]} value={{ value: 14, u: 1 }} sign="found" ends={['to player', 'square', 'to scroll']} label="14" />,
+    );
+    expect(bar).toContain('to scroll');
+    expect(bar.match(/<circle/g)).toHaveLength(1);
+    expect(bar).toContain('opacity="0.3"');
+  });
+});
+
+describe('words', () => {
+  it('say direction instead of a sign', () => {
+    expect([skewInWords(14.2), skewInWords(-6), skewInWords(0.3)]).toEqual(['14° to the scroll', '6° to the player', 'Square']);
+    expect([millimetres(46), millimetres(-8)]).toEqual(['46 mm from the bridge', '8 mm behind the bridge']);
+    expect([plusMinus(0.2), plusMinus(2.4), plusMinus(0.031, 2)]).toEqual(['±1', '±2', '±0.03']);
+    expect([ordinal(0), ordinal(13), partOfBow(0.05), partOfBow(0.95)]).toEqual(['first', '14th', 'at the frog', 'at the tip']);
+  });
+});

@@ -1,0 +1,192 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { type BowState, hairLine } from '../../core/bow/bowState';
+import type { Marks } from '../../core/formats/marks';
+import { cameraFromFieldOfView, project, ray } from '../../core/geometry/camera';
+import { type Pose, stepPose, toInner, toOuter } from '../../core/geometry/pose';
+import { fromRotationVector } from '../../core/geometry/rotation';
+import { scale, type Vec2 } from '../../core/geometry/vec3';
+import { dimensionsOf } from '../../core/instrument/dimensions';
+import { INSTRUMENT_LANDMARKS, instrumentModel } from '../../core/instrument/landmarks';
+import { buildRelief, renderDepth } from '../../core/instrument/relief';
+import { stringLines } from '../../core/instrument/strings';
+import { seededRandom } from '../../core/random';
+import type { TakeMeasures } from '../../core/take/analyse';
+import { doubtfulSpans } from '../../core/take/doubt';
+import type { Frame, FrameSource } from '../film/frame';
+import { measureTake } from './measureTake';
+
+// A film small enough for a test: a textured instrument moving before a busy wall, a bow drawn across it.
+const W = 640;
+const H = 520;
+const FRAMES = 48;
+const camera = cameraFromFieldOfView(W, H);
+const model = instrumentModel(dimensionsOf('violin', '4/4'));
+const relief = buildRelief(model);
+const strings = stringLines(model, 'violin');
+
+function waves(seed: number, finest: number): (x: number, y: number) => number {
+  const random = seededRandom(seed);
+  const parts = Array.from({ length: 24 }, () => ({ kx: (random() - 0.5) * finest, ky: (random() - 0.5) * finest, phase: random() * 6.3, a: 5 + 9 * random() }));
+  return (x, y) => parts.reduce((sum, w) => sum + w.a * Math.sin(w.kx * x + w.ky * y + w.phase), 0);
+}
+const wood = waves(1, 0.5);
+const wall = waves(2, 0.35);
+
+const poseAt = (i: number): Pose =>
+  stepPose({ rotation: fromRotationVector([2.5, 0.4, 0.5]), translation: [20, -20, 1100] }, [
+    0.03 * Math.sin(i / 9),
+    0.02 * Math.sin(i / 7),
+    0.03 * Math.sin(i / 11),
+    9 * Math.sin(i / 8),
+    6 * Math.sin(i / 10),
+    8 * Math.sin(i / 12),
+  ]);
+const bowAt = (i: number): BowState => ({
+  contact: 28 + 6 * Math.sin(i / 10),
+  skew: 2 + 7 * Math.sin(i / 12),
+  inclination: -7.75,
+  position: 0.5 - 0.3 * Math.cos((Math.PI * i) / 16),
+});
+
+/** One picture; frames in `hidden` show only the wall. */
+function shoot(i: number, hidden: (i: number) => boolean): Frame {
+  const luma = new Uint8Array(W * H);
+  const pose = poseAt(i);
+  const map = renderDepth(relief, pose, camera);
+  const line = hairLine(bowAt(i), strings[2]!, 650, 1);
+  const frog = project(camera, toOuter(pose, line.frog))!;
+  const tip = project(camera, toOuter(pose, line.tip))!;
+  const n = Math.hypot(tip[0] - frog[0], tip[1] - frog[1]);
+  const u: Vec2 = [(tip[0] - frog[0]) / n, (tip[1] - frog[1]) / n];
+  const noise = seededRandom(i + 500);
+  for (let y = 0; y < H; y++) {
+    for (let x = 0; x < W; x++) {
+      const p: Vec2 = [x + 0.5, y + 0.5];
+      let v = 130 + wall(x, y);
+      if (!hidden(i)) {
+        const column = x - map.x0;
+        const row = y - map.y0;
+        const depth = column >= 0 && row >= 0 && column < map.width && row < map.height ? map.depth[row * map.width + column]! : 0;
+        if (depth > 0) {
+          const inner = toInner(pose, scale(ray(camera, p), depth));
+          v = 120 + wood(inner[0], inner[1]) + 0.4 * inner[2];
+        }
+        const along = (p[0] - frog[0]) * u[0] + (p[1] - frog[1]) * u[1];
+        const side = -(p[0] - frog[0]) * u[1] + (p[1] - frog[1]) * u[0];
+        if (along > 0 && along < n && Math.abs(side) < 2) v = 235;
+        else if (along > -20 && along < n + 6 && Math.abs(side - 8) < 2.4) v = 35;
+        else if (along > -26 && along < 1 && side > -2 && side < 9) v = 20;
+        else if (along > n - 1 && along < n + 9 && side > -3 && side < 10) v = 40;
+      }
+      luma[y * W + x] = Math.max(0, Math.min(255, v + 4 * (noise() - 0.5)));
+    }
+  }
+  return { index: i, t: i / 25, width: W, height: H, luma };
+}
+
+function filmOf(hidden: (i: number) => boolean = () => false): FrameSource & { asked: number[] } {
+  const kept = new Map<number, Frame>();
+  const asked: number[] = [];
+  return {
+    asked,
+    width: W,
+    height: H,
+    times: Float64Array.from({ length: FRAMES }, (_, i) => i / 25),
+    async *forward(from, to) {
+      for (let i = from; i < to; i++) {
+        if (!kept.has(i)) kept.set(i, shoot(i, hidden));
+        asked.push(i);
+        yield kept.get(i)!;
+      }
+    },
+  };
+}
+
+function marksAt(frame: number): Marks['frames'][0] {
+  const pose = poseAt(frame);
+  const names = INSTRUMENT_LANDMARKS.filter((n) => !n.includes('endButton'));
+  const line = hairLine(bowAt(frame), strings[2]!, 650, 1);
+  const image = (p: Parameters<typeof toOuter>[1]): [number, number] => {
+    const [u, v] = project(camera, toOuter(pose, p))!;
+    return [u, v];
+  };
+  return { t: frame / 25, points: { ...Object.fromEntries(names.map((n) => [n, image(model.landmarks[n])])), 'bow.frog': image(line.frog), 'bow.tip': image(line.tip) } };
+}
+const marksOf = (...frames: number[]): Marks => ({
+  format: 'gestometra-marks/1',
+  video: { width: W, height: H },
+  instrument: { family: 'violin', size: '4/4' },
+  frames: frames.map(marksAt),
+});
+
+describe('measuring a take', () => {
+  let clear: TakeMeasures;
+  const progress: number[] = [];
+  beforeAll(async () => {
+    clear = await measureTake(filmOf(), marksOf(20), { onProgress: (done) => progress.push(done) });
+  }, 120_000);
+
+  it('follows instrument and bow both ways from one marked frame', () => {
+    expect(doubtfulSpans(clear.tracked)).toEqual([]);
+    const errors = clear.frames.map((f, i) => ({
+      skew: Math.abs(f.values.skew_deg!.value - bowAt(i).skew),
+      contact: Math.abs(f.values.contact_mm!.value - bowAt(i).contact),
+      position: Math.abs(f.values.bow_position!.value - bowAt(i).position),
+      insideSkew: Math.abs(f.values.skew_deg!.value - bowAt(i).skew) <= 2 * f.values.skew_deg!.u,
+    }));
+    const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
+    expect(median(errors.map((e) => e.skew))).toBeLessThan(1.5);
+    expect(median(errors.map((e) => e.contact))).toBeLessThan(1.5);
+    expect(median(errors.map((e) => e.position))).toBeLessThan(0.03);
+    expect(errors.filter((e) => e.insideSkew).length / errors.length).toBeGreaterThan(0.9);
+    expect(clear.frames.every((f) => f.string === 'A')).toBe(true);
+  });
+
+  it('tells every frame of progress and cuts the bow into strokes', () => {
+    expect(progress).toEqual(Array.from({ length: FRAMES }, (_, i) => i + 1));
+    expect(clear.strokes.map((s) => s.direction)).toEqual(['down', 'up', 'down']);
+  });
+
+  it('says where it lost the instrument, gives no numbers there, and finds it again by itself', async () => {
+    const take = await measureTake(
+      filmOf((i) => i >= 30 && i < 38),
+      marksOf(20),
+    );
+    const spans = doubtfulSpans(take.tracked);
+    expect(spans).toHaveLength(1);
+    expect(spans[0]).toMatchObject({ why: 'instrument-lost', firstFrame: 30 });
+    expect(take.frames[34]!.values).toEqual({});
+    expect(take.frames[46]!.values.contact_mm).toBeDefined();
+    expect(Math.abs(take.frames[46]!.values.contact_mm!.value - bowAt(46).contact)).toBeLessThan(4);
+  }, 60_000);
+
+  it('follows only the affected span again when one more frame is marked', async () => {
+    const film = filmOf();
+    const again = await measureTake(film, marksOf(20, 40), { previous: { measures: clear, marks: marksOf(20) } });
+    const kept = again.tracked.filter((f, i) => f === clear.tracked[i]).length;
+    expect(kept).toBe(30);
+    expect(Math.min(...film.asked)).toBe(30);
+    expect(Math.abs(again.frames[44]!.values.skew_deg!.value - bowAt(44).skew)).toBeLessThan(2.5);
+  }, 60_000);
+
+  it('uses a frame in which only the bow is marked', async () => {
+    const bowOnly = marksAt(40);
+    const marks = marksOf(20);
+    const take = await measureTake(filmOf(), {
+      ...marks,
+      frames: [...marks.frames, { t: bowOnly.t, points: { 'bow.frog': bowOnly.points['bow.frog']!, 'bow.tip': bowOnly.points['bow.tip']! } }],
+    });
+    expect(take.frames[42]!.values.skew_deg).toBeDefined();
+  }, 60_000);
+
+  it('stops when told', async () => {
+    const stop = new AbortController();
+    const running = measureTake(filmOf(), marksOf(20), { signal: stop.signal, onProgress: (done) => done === 5 && stop.abort() });
+    await expect(running).rejects.toThrow();
+  }, 60_000);
+
+  it('refuses marks of another film', async () => {
+    await expect(measureTake(filmOf(), { ...marksOf(20), video: { width: 1920, height: 1080 } })).rejects.toThrow(/belong to a picture of 1920 x 1080/);
+    await expect(measureTake(filmOf(), { ...marksOf(20), frames: [{ ...marksAt(20), t: 99 }] })).rejects.toThrow(/film ends at/);
+  });
+});
