@@ -288,7 +288,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
           bands={bands}
           echo={echo}
           noting={noting}
-          calm={unjudged.length ? 'From here not everything can be judged.' : 'Nothing to mend was found.'}
+          calm={calmWords(unjudged.length > 0, measures.frames)}
           onConfirm={() => judge('confirmed')}
           onDismiss={() => judge('dismissed')}
           onNote={setNoting}
@@ -389,6 +389,16 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
     </main>
   );
 }
+
+/** A take without findings, said no more surely than its coverage allows. */
+function calmWords(unjudged: boolean, frames: readonly FrameMeasures[]): string {
+  if (unjudged) return 'From here not everything can be judged.';
+  const followed = frames.filter((f) => f.values.skew_deg && f.values.contact_fraction).length / Math.max(1, frames.length);
+  return followed < WELL_FOLLOWED ? 'In what could be followed, nothing to mend was found.' : 'Nothing to mend was found.';
+}
+
+/** Share of the frames that must be measured before a calm take is called calm (ours). */
+const WELL_FOLLOWED = 0.9;
 
 function frameAt(frames: readonly FrameMeasures[], t: number): number {
   let best = 0;
