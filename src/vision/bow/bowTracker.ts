@@ -104,6 +104,11 @@ export class BowTracker {
     this.missed = 0;
   }
 
+  /** Where the bow is believed to be in a frame of that pose. */
+  inPicture(pose: Pose): { frog: Vec2; tip: Vec2 } | undefined {
+    return this.belief && this.ends(pose, this.belief);
+  }
+
   private ends(pose: Pose, belief: Belief): { frog: Vec2; tip: Vec2 } | undefined {
     const line = hairLine(belief.state, this.context.strings[belief.string]!, this.context.hair, this.context.side);
     const frog = project(this.context.camera, toOuter(pose, line.frog));

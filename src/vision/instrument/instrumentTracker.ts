@@ -1,6 +1,6 @@
 import type { Camera } from '../../core/geometry/camera';
 import { type Pose, stepPose } from '../../core/geometry/pose';
-import { fromRotationVector, multiply, toRotationVector, transpose } from '../../core/geometry/rotation';
+import { multiply, toRotationVector, transpose } from '../../core/geometry/rotation';
 import { scale, subtract } from '../../core/geometry/vec3';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
 import { buildRelief, type Relief } from '../../core/instrument/relief';
@@ -8,7 +8,7 @@ import type { Frame } from '../film/frame';
 import type { GrayPatch } from '../image/gray';
 import { NormaliseScratch, normaliseRegion, pyramid } from '../image/normalise';
 import { type BowInPicture, instrumentRegion, type KeyFrame, makeKeyFrame } from './keyFrame';
-import { register } from './registration';
+import { type Registration, register } from './registration';
 
 export interface InstrumentSighting {
   readonly index: number;
@@ -22,12 +22,21 @@ const LEVELS = 3;
 const PERSISTENCE = 0.8;
 const MIN_CORRELATION = 0.55;
 const MIN_BELIEVED = 0.25;
+/** A frame that fits the marks less than this is laid over a helper too (ours, after trials). */
+const HELP_BELOW = 0.74;
+/** A frame that fits the marks at least this well may become a helper, so many frames apart (ours). */
+const HELPER_FROM = 0.78;
+const HELPER_SPACING = 12;
+
+const scoreOf = (r: Registration): number => r.correlation * Math.sqrt(Math.max(0, r.believed));
 
 /** Follows the instrument from a frame of known pose through neighbouring frames, in either direction, without drift. */
 export class InstrumentTracker {
   readonly relief: Relief;
   private readonly scratch = new NormaliseScratch();
   private keyFrames: KeyFrame[] = [];
+  /** Frames that fitted a marked one well: they show the instrument as it looks later, one step from a mark. */
+  private helpers: KeyFrame[] = [];
   private last: Pose | undefined;
   private beforeLast: Pose | undefined;
   private lostFor = 0;
@@ -57,6 +66,12 @@ export class InstrumentTracker {
     this.lostFor = 0;
   }
 
+  /** Where the instrument was last seen. */
+  get lastPose(): Pose {
+    if (!this.last) throw new Error('the tracker has not been started at a known pose');
+    return this.last;
+  }
+
   private predict(): Pose {
     const last = this.last!;
     if (!this.beforeLast || this.lostFor > 0) return last;
@@ -65,32 +80,33 @@ export class InstrumentTracker {
     return stepPose(last, [...turn, ...shift]);
   }
 
-  /** The instrument in the next frame. Quality 0 means lost: the pose is then only the last known one. */
-  follow(frame: Frame): InstrumentSighting {
+  /** The instrument in the next frame; `bow` says where the bow was last, so that it is not taken for wood. Quality 0 means lost: the pose is then only the last known one. */
+  follow(frame: Frame, bow?: BowInPicture): InstrumentSighting {
     if (!this.last) throw new Error('the tracker has not been started at a known pose');
-    const nearest = [...this.keyFrames].sort((a, b) => Math.abs(a.index - frame.index) - Math.abs(b.index - frame.index)).slice(0, 2);
+    const byDistance = (a: KeyFrame, b: KeyFrame) => Math.abs(a.index - frame.index) - Math.abs(b.index - frame.index);
+    const marked = [...this.keyFrames].sort(byDistance).slice(0, 2);
+    const helper = [...this.helpers].sort(byDistance)[0];
     const predicted = this.predict();
     const margin = (40 * Math.max(frame.width, frame.height)) / 960;
     const levels = this.levelsFor(frame, predicted, margin);
-    const attempts: { from: Pose; loose: number }[] = [{ from: predicted, loose: 1 + Math.min(4, this.lostFor) }];
-    let best = { pose: predicted, correlation: -1, believed: 0 };
-    const score = (r: typeof best) => r.correlation * Math.sqrt(Math.max(0, r.believed));
-    const good = (r: typeof best) => r.correlation > MIN_CORRELATION && r.believed > MIN_BELIEVED;
-    for (const attempt of attempts) {
-      const result = register(levels, nearest, this.camera, attempt.from, { looseness: attempt.loose });
-      if (score(result) > score(best)) best = result;
-      if (good(best)) break;
-      // One wider look before giving the frame up; more would make a lost clip crawl.
-      if (attempts.length < 2) {
-        const sway = fromRotationVector([0, 0, 0]);
-        attempts.push({ from: { rotation: multiply(sway, this.last.rotation), translation: this.last.translation }, loose: 4 });
-      }
+    const good = (r: Registration) => r.correlation > MIN_CORRELATION && r.believed > MIN_BELIEVED;
+    let best = register(levels, marked, this.camera, predicted, { looseness: 1 + Math.min(4, this.lostFor) });
+    if (scoreOf(best) < HELP_BELOW && helper) {
+      const helped = register(levels, [...marked, helper], this.camera, predicted, { looseness: 1 + Math.min(4, this.lostFor) });
+      if (good(helped)) best = helped;
+    } else if (scoreOf(best) >= HELPER_FROM && [...this.keyFrames, ...this.helpers].every((k) => Math.abs(k.index - frame.index) >= HELPER_SPACING)) {
+      this.helpers.push(makeKeyFrame(frame.index, levels, best.pose, this.camera, this.model, this.relief, bow));
+    }
+    // One wider look before giving the frame up; more would make a lost clip crawl.
+    if (!good(best)) {
+      const wider = register(levels, marked, this.camera, this.last, { looseness: 4 });
+      if (scoreOf(wider) > scoreOf(best)) best = wider;
     }
     if (good(best)) {
       this.beforeLast = this.lostFor > 0 ? undefined : this.last;
       this.last = best.pose;
       this.lostFor = 0;
-      return { index: frame.index, pose: best.pose, quality: Math.min(1, score(best)) };
+      return { index: frame.index, pose: best.pose, quality: Math.min(1, scoreOf(best)) };
     }
     this.lostFor++;
     return { index: frame.index, pose: this.last, quality: 0 };

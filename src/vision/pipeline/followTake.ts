@@ -58,7 +58,7 @@ export async function followTake(
     for await (const frame of frames) {
       options.signal?.throwIfAborted();
       if (frame.index < span.from || frame.index > span.to) continue;
-      const seen = instrument.follow(frame);
+      const seen = instrument.follow(frame, beliefs.size > 0 ? bow.inPicture(instrument.lastPose) : undefined);
       const sure = seen.quality > 0;
       const tracked: TrackedFrame = {
         index: frame.index,
