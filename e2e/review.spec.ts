@@ -44,6 +44,7 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await page.keyboard.press('n');
   await page.getByLabel('Note').fill('Show it in the mirror first.');
   await page.keyboard.press('Enter');
+  await expect(page.getByText('Note: Show it in the mirror first.')).toBeVisible();
   await page.reload();
   await expect(page.getByRole('button', { name: 'Confirm' })).toHaveAttribute('aria-pressed', 'true', { timeout: 30_000 });
   await page.keyboard.press('ArrowDown');

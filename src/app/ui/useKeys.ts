@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { flushSync } from 'react-dom';
 
 /** Keys of a screen by `KeyboardEvent.key` (letters in lower case, `Shift+` before where meant). Off in text fields and dialogs. */
 export function useKeys(keys: Record<string, ((event: KeyboardEvent) => void) | undefined>): void {
@@ -15,7 +16,8 @@ export function useKeys(keys: Record<string, ((event: KeyboardEvent) => void) | 
       // A focused button keeps its own space and enter.
       if ((event.key === ' ' || event.key === 'Enter') && target?.closest('button, a, [role="button"]')) return;
       event.preventDefault();
-      action(event);
+      // Drawn at once, so that the next key, however fast, meets the new state.
+      flushSync(() => action(event));
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
