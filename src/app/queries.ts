@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import type { Marks } from '../core/formats/marks';
 import { database } from '../store/database';
 import type { MeasuresRecord } from '../store/records';
-import { addTake, deleteTake, filmOf, findTake, listTakes, measuresOf, saveMarks, saveVerdict, verdictsOf } from '../store/takes';
+import { addTake, filmOf, findTake, listTakes, measuresOf, saveMarks, saveVerdict, verdictsOf } from '../store/takes';
 import { queryClient } from './queryClient';
 
 export const useTakes = () => useQuery({ queryKey: ['takes'], queryFn: () => listTakes(database) });
@@ -28,10 +28,4 @@ export const useAddTake = () =>
   useMutation({
     mutationFn: (input: Parameters<typeof addTake>[1]) => addTake(database, input),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ['takes'] }),
-  });
-
-export const useDeleteTake = () =>
-  useMutation({
-    mutationFn: (id: string) => deleteTake(database, id),
-    onSuccess: () => queryClient.invalidateQueries(),
   });

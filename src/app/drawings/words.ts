@@ -9,7 +9,6 @@ export function skewInWords(value: number): string {
 }
 
 export const millimetres = (value: number): string => (value < 0 ? `${Math.abs(value).toFixed(0)} mm behind the bridge` : `${value.toFixed(0)} mm from the bridge`);
-export const ofStrip = (value: number): string => `${value.toFixed(2)} of the strip`;
 export const seconds = (value: number): string => value.toFixed(2);
 
 const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth', 'eleventh', 'twelfth'];

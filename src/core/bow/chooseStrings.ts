@@ -12,7 +12,7 @@ export interface BowFrame {
 }
 
 /** A change of string must be worth this much (chi squared) for each string crossed. */
-const SWITCH_COST = 2.5;
+export const SWITCH_COST = 2.5;
 /** How far skew and inclination go in a frame at 25 frames/s (degrees, 1 sigma): skew is stiff, a crossing is inclination. */
 const SKEW_STEP = 2;
 const INCLINATION_STEP = 5;

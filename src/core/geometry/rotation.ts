@@ -3,8 +3,6 @@ import { cross, normalize, subtract, type Vec3 } from './vec3';
 /** Rotation matrix, row by row. */
 export type Mat3 = readonly [number, number, number, number, number, number, number, number, number];
 
-export const IDENTITY: Mat3 = [1, 0, 0, 0, 1, 0, 0, 0, 1];
-
 export const rotate = (m: Mat3, v: Vec3): Vec3 => [m[0] * v[0] + m[1] * v[1] + m[2] * v[2], m[3] * v[0] + m[4] * v[1] + m[5] * v[2], m[6] * v[0] + m[7] * v[1] + m[8] * v[2]];
 
 /** m transposed times v: from the outer frame back to the inner one. */

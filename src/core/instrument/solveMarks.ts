@@ -1,7 +1,7 @@
 import { type Camera, LOG_FOCAL_SIGMA, project } from '../geometry/camera';
 import { type Pose, stepPose, toOuter } from '../geometry/pose';
 import { fromRotationVector, type Mat3, multiply, rotate } from '../geometry/rotation';
-import { dot, scale, type Vec2, type Vec3 } from '../geometry/vec3';
+import { dot, type Vec2 } from '../geometry/vec3';
 import { solveLeastSquares } from '../linalg/leastSquares';
 import type { Dimensions } from './dimensions';
 import { DEFAULT_SHAPE, type InstrumentLandmark, type InstrumentModel, instrumentModel, SHAPE } from './landmarks';
@@ -213,6 +213,3 @@ export function solveMarks(camera: Camera, dimensions: Dimensions, frames: reado
     unknowns,
   };
 }
-
-/** Direction up in the camera frame when nothing better is known: the picture's own vertical. */
-export const PICTURE_UP: Vec3 = scale([0, 1, 0], -1);

@@ -1,4 +1,5 @@
 import { type BowState, hairLine } from '../../core/bow/bowState';
+import { SWITCH_COST } from '../../core/bow/chooseStrings';
 import type { BowContext } from '../../core/bow/residuals';
 import { type BowSighting, NO_BOW } from '../../core/bow/sighting';
 import { solveFrame } from '../../core/bow/solveFrame';
@@ -32,8 +33,6 @@ const SEARCH = 12;
 const WIDE_SEARCH = 22;
 /** Cross sections reach this far to either side of the hair, to take in the stick (mm). */
 const TEMPLATE_HALF_MM = 20;
-/** A change of string must be worth this much (chi squared). */
-const SWITCH_COST = 2.5;
 /** Below this share of its usual likeness the bow counts as not seen. */
 const MIN_SHARE = 0.5;
 const MIN_SCORE = 0.25;
