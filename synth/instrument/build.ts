@@ -1,4 +1,4 @@
-import { bodyPoint } from '../../src/core/instrument/body';
+import { bodyPoint, LOWER_CORNER, UPPER_CORNER } from '../../src/core/instrument/body';
 import { type Dimensions, dimensionsOf } from '../../src/core/instrument/dimensions';
 import { type InstrumentModel, instrumentModel, SHAPE } from '../../src/core/instrument/landmarks';
 import { normal, seededRandom } from '../../src/core/random';
@@ -23,7 +23,7 @@ export function buildInstrument(scenario: Scenario): InstrumentBuild {
   const random = seededRandom(scenario.seed * 31 + 5);
   // Seed 1 is a plain instrument of its size; corners are drawn through the plate's width instead.
   const plain = scenario.seed === 1 ? 0.3 : SPREAD;
-  const shape = Float64Array.from(SHAPE, (_, i) => (i < 26 ? normal(random) * plain : 0));
+  const shape = Float64Array.from(SHAPE, (_, i) => (i < 27 ? normal(random) * plain : 0));
   const width = 1 + 0.012 * normal(random) * plain;
   const lengthways = 1 + (shape[25]! * 3) / 356;
   const base = instrumentModel(dimensions, shape);
@@ -32,10 +32,10 @@ export function buildInstrument(scenario: Scenario): InstrumentBuild {
     ...base,
     landmarks: {
       ...base.landmarks,
-      'instrument.upperCorner.low': corner(73, 80),
-      'instrument.upperCorner.high': corner(73, -80),
-      'instrument.lowerCorner.low': corner(-9, 94),
-      'instrument.lowerCorner.high': corner(-9, -94),
+      'instrument.upperCorner.low': corner(UPPER_CORNER.u, UPPER_CORNER.y),
+      'instrument.upperCorner.high': corner(UPPER_CORNER.u, -UPPER_CORNER.y),
+      'instrument.lowerCorner.low': corner(LOWER_CORNER.u, LOWER_CORNER.y),
+      'instrument.lowerCorner.high': corner(LOWER_CORNER.u, -LOWER_CORNER.y),
     },
   };
   return { model, dimensions, width, lengthways, hair: dimensions.hair * (1 + 0.008 * normal(random) * plain) };

@@ -15,6 +15,8 @@ export interface BodyFrame {
   readonly rollRad: number;
   /** Height of the string plane above the edge plane at the bridge. */
   readonly height: number;
+  /** How far the body lies nearer the scroll than with a bridge at its usual place (mm of a full-size violin). */
+  readonly along: number;
 }
 
 export const FULL_BODY = 356;
@@ -25,8 +27,11 @@ export const BRIDGE_LEAN_DEG = 2.36;
 const BRIDGE_HEIGHT = 33;
 export const ARCHING = 15;
 export const RIB_HEIGHT = 31;
+/** Tips of the corners, full-size violin: 125 and 207 below the upper edge (from memory, lutherie common practice). */
+export const UPPER_CORNER = { u: 70, y: 80 } as const;
+export const LOWER_CORNER = { u: -12, y: 94 } as const;
 
-export function bodyFrame(dimensions: Dimensions, offset: { height?: number; tiltRad?: number; rollRad?: number } = {}): BodyFrame {
+export function bodyFrame(dimensions: Dimensions, offset: { height?: number; tiltRad?: number; rollRad?: number; along?: number } = {}): BodyFrame {
   const scale = dimensions.body / FULL_BODY;
   const { bridgeRadius: r, bridgeSpread } = dimensions;
   const sagitta = r - Math.sqrt(r * r - (bridgeSpread / 2) ** 2);
@@ -35,13 +40,14 @@ export function bodyFrame(dimensions: Dimensions, offset: { height?: number; til
     tiltRad: STRING_SLOPE_DEG * RADIANS + (offset.tiltRad ?? 0),
     rollRad: BRIDGE_LEAN_DEG * RADIANS + (offset.rollRad ?? 0),
     height: (BRIDGE_HEIGHT + ARCHING) * scale - sagitta + (offset.height ?? 0),
+    along: offset.along ?? 0,
   };
 }
 
 /** A point given in body coordinates of a full-size violin (u, y, w), in the instrument frame of this body. */
 export function bodyPoint(frame: BodyFrame, u: number, y: number, w: number): Vec3 {
   const { scale, tiltRad, rollRad, height } = frame;
-  const a = u * scale;
+  const a = (u + frame.along) * scale;
   const b = y * scale;
   const c = w * scale - height;
   // Roll about the strings first (the high side stands nearer the strings), then the strings' slope.

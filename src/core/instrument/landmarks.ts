@@ -1,5 +1,5 @@
 import type { Vec3 } from '../geometry/vec3';
-import { type BodyFrame, bodyFrame, bodyPoint } from './body';
+import { type BodyFrame, bodyFrame, bodyPoint, LOWER_CORNER, UPPER_CORNER } from './body';
 import type { Dimensions } from './dimensions';
 
 /** Named points of the instrument; low and high name the side of the lowest and highest string. */
@@ -56,6 +56,7 @@ export const SHAPE: readonly { readonly name: string; readonly sigma: number }[]
   { name: 'tailpiece end y', sigma: 2 },
   { name: 'tailpiece end z', sigma: 4 },
   { name: 'body length', sigma: 3 },
+  { name: 'bridge along the body', sigma: 3 },
   ...['upper corner low', 'upper corner high', 'lower corner low', 'lower corner high'].flatMap((corner) => [
     { name: `${corner} u`, sigma: 3 },
     { name: `${corner} y`, sigma: 2.5 },
@@ -81,7 +82,7 @@ export interface InstrumentModel {
 export function instrumentModel(dimensions: Dimensions, shape: Shape = DEFAULT_SHAPE): InstrumentModel {
   const k = bodyFrame(dimensions).scale;
   const s = SHAPE.map((entry, i) => (shape[i] ?? 0) * entry.sigma);
-  const frame = bodyFrame(dimensions, { height: s[0]! * k, tiltRad: s[1]!, rollRad: s[2]! });
+  const frame = bodyFrame(dimensions, { height: s[0]! * k, tiltRad: s[1]!, rollRad: s[2]!, along: s[26]! });
   const stringLength = dimensions.stringLength + s[3]! * k;
   const bridgeSpread = dimensions.bridgeSpread + s[4]!;
   const half = bridgeSpread / 2;
@@ -116,10 +117,10 @@ export function instrumentModel(dimensions: Dimensions, shape: Shape = DEFAULT_S
       'instrument.scroll': shifted([stringLength + 107 * k, 0, -4 * k], 16),
       'instrument.endButton': shifted(bodyPoint(frame, -167 * length, 0, -RIB_MIDDLE), 19),
       'instrument.tailpieceEnd': shifted(bodyPoint(frame, -158, 0, 18), 22),
-      'instrument.upperCorner.low': corner(73, 80, 26),
-      'instrument.upperCorner.high': corner(73, -80, 29),
-      'instrument.lowerCorner.low': corner(-9, 94, 32),
-      'instrument.lowerCorner.high': corner(-9, -94, 35),
+      'instrument.upperCorner.low': corner(UPPER_CORNER.u, UPPER_CORNER.y, 27),
+      'instrument.upperCorner.high': corner(UPPER_CORNER.u, -UPPER_CORNER.y, 30),
+      'instrument.lowerCorner.low': corner(LOWER_CORNER.u, LOWER_CORNER.y, 33),
+      'instrument.lowerCorner.high': corner(LOWER_CORNER.u, -LOWER_CORNER.y, 36),
     },
   };
 }

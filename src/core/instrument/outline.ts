@@ -1,3 +1,5 @@
+import { LOWER_CORNER, UPPER_CORNER } from './body';
+
 /**
  * Outline of a full-size violin's plate, low half, as (u, half-width) from the upper end over the upper
  * corner, waist and lower corner to the lower end. u in mm from the bridge toward the scroll. Bouts of
@@ -29,26 +31,26 @@ const CURVES: readonly Cubic[] = [
   ],
   [
     [88, 74],
-    [82, 74],
-    [78, 76],
-    [73, 80],
+    [80, 74],
+    [75, 76],
+    [UPPER_CORNER.u, UPPER_CORNER.y],
   ],
   [
-    [73, 80],
-    [64, 70],
-    [55, 56],
-    [32, 56],
+    [UPPER_CORNER.u, UPPER_CORNER.y],
+    [61, 70],
+    [53, 56],
+    [30, 56],
   ],
   [
-    [32, 56],
-    [10, 56],
-    [-4, 72],
-    [-9, 94],
+    [30, 56],
+    [8, 56],
+    [-7, 72],
+    [LOWER_CORNER.u, LOWER_CORNER.y],
   ],
   [
-    [-9, 94],
-    [-16, 89],
-    [-22, 90],
+    [LOWER_CORNER.u, LOWER_CORNER.y],
+    [-18, 89],
+    [-23, 90],
     [-30, 94],
   ],
   [
