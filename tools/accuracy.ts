@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { MIDDLE_OF_STRIP } from '../src/core/rubric/rubric';
-import { accuracyScenarios } from './accuracyClips';
+import { accuracyClips } from './accuracyClips';
 import { startBrowser } from './browser';
 import { measureClip } from './measureClip';
 import { type Pair, pairsOf, readTable, scoreOf, stringScore } from './score';
@@ -13,7 +13,8 @@ const QUANTITIES = ['skew_deg', 'contact_mm', 'inclination_deg', 'bow_position']
 /** Renders (or takes from the cache) seeded clips, measures them and prints how far off the numbers are. */
 async function main(): Promise<void> {
   const { values } = parseArgs({ options: { preset: { type: 'string' } } });
-  const scenarios = accuracyScenarios(values.preset);
+  const wanted = accuracyClips(values.preset);
+  const scenarios = wanted.map((w) => w.scenario);
   const clips = await renderClips(scenarios);
   const server = await serveToolPages();
   const browser = await startBrowser();

@@ -1,25 +1,60 @@
 import { PRESETS, scenarioOf } from '../synth/presets/presets';
 import type { Scenario } from '../synth/presets/scenario';
 
-/** Clips of the accuracy run: kinds of playing and view, each with seeds of its own. Shorter than the demo, to render in minutes. */
-const KINDS: readonly (readonly [preset: string, seeds: readonly number[]])[] = [
-  ['straight', [2, 3]],
-  ['arc-to-fingerboard', [2, 3]],
-  ['tip-to-player', [2]],
-  ['at-bridge', [2]],
-  ['scroll-side', [2]],
-  ['bow-side', [2]],
-  ['half-size', [2]],
-  ['viola', [2]],
-  ['dim', [2]],
-  ['instrument-swings', [2]],
+/** What makes a clip hard for a tracker, for the table by difficulty. */
+export type Difficulty = 'plain' | 'frog hidden' | 'small picture' | 'dark' | 'moving' | 'large or fast film';
+
+interface Kind {
+  readonly preset: string;
+  readonly seed: number;
+  readonly difficulty?: Difficulty;
+  readonly film?: Partial<Pick<Scenario, 'width' | 'height' | 'framesPerSecond' | 'view' | 'frogMarked' | 'noise' | 'bitrate'>>;
+  /** Strokes kept of the preset's. */
+  readonly strokes?: number;
+}
+
+const SMALL = { width: 960, height: 540, bitrate: 1_500_000 } as const;
+
+/** Clips of the accuracy run, with seeds of their own; shorter than the demo, to render in minutes. */
+const KINDS: readonly Kind[] = [
+  { preset: 'straight', seed: 2 },
+  { preset: 'straight', seed: 3, film: SMALL },
+  { preset: 'arc-to-fingerboard', seed: 2 },
+  { preset: 'arc-to-fingerboard', seed: 3, film: SMALL },
+  { preset: 'tip-to-player', seed: 2, film: SMALL },
+  { preset: 'at-bridge', seed: 2, film: SMALL },
+  { preset: 'crossings', seed: 2, strokes: 4 },
+  { preset: 'crossings', seed: 3, strokes: 4, film: SMALL },
+  { preset: 'scroll-side', seed: 2, strokes: 4 },
+  { preset: 'scroll-side', seed: 3, strokes: 4, film: SMALL },
+  { preset: 'bow-side', seed: 2 },
+  { preset: 'bow-side', seed: 3, film: SMALL },
+  { preset: 'half-size', seed: 2 },
+  { preset: 'quarter-size', seed: 2, film: SMALL },
+  { preset: 'viola', seed: 2, film: { width: 720, height: 1280 } },
+  { preset: 'left-handed', seed: 2, film: SMALL },
+  { preset: 'instrument-swings', seed: 2, film: SMALL },
+  { preset: 'strong-sway', seed: 2, difficulty: 'moving' },
+  { preset: 'strong-sway', seed: 3, difficulty: 'moving', film: { ...SMALL, view: 'scroll-side' } },
+  { preset: 'dim', seed: 2, difficulty: 'dark' },
+  { preset: 'dim', seed: 3, difficulty: 'dark', film: { ...SMALL, frogMarked: false } },
+  { preset: 'whole-body', seed: 2, difficulty: 'small picture' },
+  { preset: 'whole-body', seed: 3, difficulty: 'small picture', film: { width: 540, height: 960, frogMarked: false } },
+  { preset: 'straight', seed: 4, difficulty: 'frog hidden', film: { frogMarked: false } },
+  { preset: 'scroll-side', seed: 4, strokes: 4, difficulty: 'frog hidden', film: { ...SMALL, frogMarked: false } },
+  { preset: 'bow-side', seed: 4, difficulty: 'frog hidden', film: { ...SMALL, frogMarked: false } },
+  { preset: 'straight', seed: 5, strokes: 2, difficulty: 'large or fast film', film: { width: 1920, height: 1080, bitrate: 5_000_000 } },
+  { preset: 'short-strokes', seed: 2, strokes: 5, difficulty: 'large or fast film', film: { ...SMALL, framesPerSecond: 60 } },
 ];
 
-export function accuracyScenarios(only?: string): Scenario[] {
-  return KINDS.filter(([preset]) => !only || preset === only).flatMap(([preset, seeds]) =>
-    seeds.map((seed) => {
-      const strokes = (PRESETS[preset]!.strokes ?? scenarioOf(preset, 1).strokes).slice(0, 4);
-      return scenarioOf(preset, seed, { strokes });
-    }),
-  );
+export interface AccuracyClip {
+  readonly scenario: Scenario;
+  readonly difficulty: Difficulty;
+}
+
+export function accuracyClips(only?: string): AccuracyClip[] {
+  return KINDS.filter(({ preset }) => !only || preset === only).map(({ preset, seed, difficulty, film, strokes }) => ({
+    scenario: scenarioOf(preset, seed, { ...film, strokes: (PRESETS[preset]!.strokes ?? scenarioOf(preset, 1).strokes).slice(0, strokes ?? 3) }),
+    difficulty: difficulty ?? 'plain',
+  }));
 }

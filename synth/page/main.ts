@@ -122,7 +122,9 @@ class Stage {
     const c = this.finished.getContext('2d')!;
     c.globalCompositeOperation = 'copy';
     c.filter = 'blur(0.55px)';
+    if (this.scenario.leftHanded) c.setTransform(-1, 0, 0, 1, this.canvas.width, 0);
     c.drawImage(this.canvas, 0, 0);
+    c.resetTransform();
     c.filter = 'none';
     // 50 % grey changes nothing under "hard-light" blending near the middle tones; noise about it does.
     c.globalCompositeOperation = 'hard-light';

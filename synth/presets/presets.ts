@@ -32,6 +32,8 @@ const BASE: Omit<Scenario, 'name' | 'seed'> = {
   noise: 2.2,
   light: 1,
   bitrate: 2_400_000,
+  leftHanded: false,
+  frogMarked: true,
 };
 
 /** Named kinds of playing; each is varied further by its seed. */
@@ -73,8 +75,11 @@ export const PRESETS: Record<string, Partial<Scenario>> = {
   'instrument-swings': { skew: [0, 1, 2, 2], instrumentSwing: 5, sway: 0.8 },
   'short-strokes': { strokes: longBows(1, 14, 0.5, [0.35, 0.65]) },
   'half-size': { size: '1/2', strokes: longBows(1, 5), noise: 3 },
+  'quarter-size': { size: '1/4', strokes: longBows(2, 4, 1.4) },
   viola: { family: 'viola', size: '16"', strokes: longBows(1, 4, 1.9) },
   dim: { light: 0.45, noise: 6, strokes: longBows(2, 5) },
+  'left-handed': { leftHanded: true, strokes: longBows(1, 4, 1.4) },
+  'strong-sway': { sway: 2.2, shake: 1.5, strokes: longBows(2, 4, 1.4) },
   'whole-body': {
     view: 'whole-body',
     width: 720,

@@ -51,4 +51,8 @@ export interface Scenario {
   readonly light: number;
   /** Bits a second of the encoded film. */
   readonly bitrate: number;
+  /** A left-handed player: the picture is mirrored, and with it every place in it. */
+  readonly leftHanded: boolean;
+  /** Whether the frog end of the hair is marked; false where the teacher could not see it under the hand. */
+  readonly frogMarked: boolean;
 }

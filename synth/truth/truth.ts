@@ -102,11 +102,12 @@ export class TruthBook {
     const points: Record<string, Vec2> = {};
     let visible = 0;
     for (const { name, room } of namedPoints(moment, joints, this.build)) {
-      const image = project(this.phone.camera, toOuter(toCamera, room));
-      if (!image) continue;
+      const straight = project(this.phone.camera, toOuter(toCamera, room));
+      if (!straight) continue;
+      const image: Vec2 = this.scenario.leftHanded ? [this.scenario.width - straight[0], straight[1]] : straight;
       const seen = insidePicture(this.phone.camera, image, 2) && sees(room);
       this.places.push([frame, name, image[0].toFixed(2), image[1].toFixed(2), seen ? 1 : 0, ...room.map((c) => c.toFixed(1))].join(','));
-      const markable = name.startsWith('instrument.') || name === 'bow.frog' || name === 'bow.tip';
+      const markable = name.startsWith('instrument.') || (name === 'bow.frog' && this.scenario.frogMarked) || name === 'bow.tip';
       if (markable && (seen || (name === 'bow.frog' && insidePicture(this.phone.camera, image, 4)))) {
         points[name] = image;
         visible += name === 'bow.tip' || name.includes('bridge.') ? 3 : 1;

@@ -79,7 +79,7 @@ function film(course: (t: number) => { state: BowState; string: number }, seed: 
       t,
       pose,
       sighting: {
-        line: { a: jitter(image(0.05), noise), b: jitter(image(0.95), noise), sigmaA: noise, sigmaB: noise },
+        line: { a: jitter(image(0.05), noise), b: jitter(image(0.95), noise), sigmaA: noise, sigmaB: noise, shareA: 0, shareB: 1 },
         frog: { point: jitter(image(0), 3), sigma: 4 },
         tip: { point: jitter(image(1), 2), sigma: 2.5 },
         score: 0.8,

@@ -16,6 +16,11 @@ export const SWITCH_COST = 2.5;
 /** How far skew and inclination go in a frame at 25 frames/s (degrees, 1 sigma): skew is stiff, a crossing is inclination. */
 const SKEW_STEP = 2;
 const INCLINATION_STEP = 5;
+/**
+ * The seen length errs alike for many frames (share, ours): a bow that looks a per cent or two short must not be
+ * put on another string for it.
+ */
+const STRING_LENGTH_SIGMA = 0.06;
 /** No single frame may decide alone. */
 const COST_CAP = 30;
 
@@ -28,7 +33,8 @@ interface Candidate {
  * The string the bow lies on in every frame and a first state on it: four hypotheses a frame, the cheapest way
  * through all frames (Viterbi). Frames without a seen line carry the neighbours' string and no state.
  */
-export function chooseStrings(context: BowContext, frames: readonly BowFrame[]): { strings: number[]; states: (BowState | undefined)[] } {
+export function chooseStrings(given: BowContext, frames: readonly BowFrame[]): { strings: number[]; states: (BowState | undefined)[] } {
+  const context = { ...given, lengthSigma: STRING_LENGTH_SIGMA };
   const count = context.strings.length;
   const start = (string: number): BowState => ({
     contact: context.strings[0]!.nut[0] * 0.09,

@@ -29,7 +29,7 @@ export const IMAGE_RESIDUALS = 4;
 
 /**
  * Writes four residuals in sigmas: sideways at the two places of the line; along it, where the bow is (both
- * ends weighted); and its length, where both ends were seen. What was not seen gives 0.
+ * ends weighted); and its length, where both ends were seen and known. What was not seen gives 0.
  */
 export function imageResiduals(context: BowContext, pose: Pose, sighting: BowSighting, string: number, state: BowState, out: Float64Array | number[], at: number): void {
   out[at] = 0;
@@ -67,7 +67,7 @@ export function imageResiduals(context: BowContext, pose: Pose, sighting: BowSig
     sum += w * along(tip, sighting.tip.point);
   }
   if (weight > 0) out[at + 2] = sum / Math.sqrt(weight);
-  if (sighting.frog && sighting.tip) {
+  if (sighting.frog && sighting.tip && sighting.lengthKnown !== false) {
     const difference = along(tip, sighting.tip.point) - along(frog, sighting.frog.point);
     out[at + 3] = difference / Math.hypot(sighting.frog.sigma, sighting.tip.sigma, context.lengthSigma * n);
   }

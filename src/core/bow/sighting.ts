@@ -3,13 +3,53 @@ import type { Vec2 } from '../geometry/vec3';
 /** What the picture shows of the bow in one frame. Pixels. */
 export interface BowSighting {
   /** The image line of the hair, as two places on it, and how far each may be off sideways (1 sigma). */
-  readonly line: { readonly a: Vec2; readonly b: Vec2; readonly sigmaA: number; readonly sigmaB: number } | undefined;
+  readonly line:
+    | {
+        readonly a: Vec2;
+        readonly b: Vec2;
+        readonly sigmaA: number;
+        readonly sigmaB: number;
+        /** Places of a and b along the hair, 0 frog .. 1 tip. */
+        readonly shareA: number;
+        readonly shareB: number;
+      }
+    | undefined;
   /** Frog end of the hair where it was recognised; only its place along the line is used. */
   readonly frog: { readonly point: Vec2; readonly sigma: number } | undefined;
   readonly tip: { readonly point: Vec2; readonly sigma: number } | undefined;
+  /** How far the line may be off sideways (px, 1 sigma) at frog and tip by an error that all frames followed from one mark share. */
+  readonly zero?: { readonly frog: number; readonly tip: number };
+  /** False where an end was first placed by guess: then the seen length says nothing. */
+  readonly lengthKnown?: boolean;
   /** Mean likeness of the cross sections to the bow's, 0..1. */
   readonly score: number;
 }
 
 /** Nothing seen. */
 export const NO_BOW: BowSighting = { line: undefined, frog: undefined, tip: undefined, score: 0 };
+
+/** A correction of all lines followed from one mark, and what it may still be off (px, + to the right of frog to tip as seen). */
+export interface SidewaysZero {
+  readonly atFrog: number;
+  readonly atTip: number;
+  readonly sigmaFrog: number;
+  readonly sigmaTip: number;
+}
+
+/** The sighting with its line moved sideways. */
+export function moveSideways(sighting: BowSighting, atFrog: number, atTip: number): BowSighting {
+  const line = sighting.line;
+  if (!line) return sighting;
+  const n = Math.hypot(line.b[0] - line.a[0], line.b[1] - line.a[1]) || 1;
+  const side: Vec2 = [-(line.b[1] - line.a[1]) / n, (line.b[0] - line.a[0]) / n];
+  const moved = (p: Vec2, share: number): Vec2 => {
+    const o = atFrog + (atTip - atFrog) * share;
+    return [p[0] + side[0] * o, p[1] + side[1] * o];
+  };
+  return { ...sighting, line: { ...line, a: moved(line.a, line.shareA), b: moved(line.b, line.shareB) } };
+}
+
+export const withZero = (sighting: BowSighting, zero: SidewaysZero): BowSighting => ({
+  ...moveSideways(sighting, zero.atFrog, zero.atTip),
+  zero: { frog: zero.sigmaFrog, tip: zero.sigmaTip },
+});

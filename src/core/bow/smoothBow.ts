@@ -13,6 +13,8 @@ const LEVEL_SPREAD = 1.5;
 const LEVEL_MEMORY = 0.3;
 /** A crossing passes between levels for about this long to either side, seconds (ours). */
 const CROSSING_REACH = 0.18;
+/** In a crossing the level changes by this much more abruptly than within a string (ours). */
+const CROSSING_ROUGHNESS = 6;
 /** Constant over a clip, 1 sigma: bias of a string's level (degrees). */
 const LEVEL_BIAS = 1.3;
 /**
@@ -191,8 +193,10 @@ function normalEquations(context: BowContext, frames: readonly BowFrame[], strin
     const c0 = mean / h0;
     const c2 = mean / h1;
     const c1 = -(c0 + c2);
+    const crossing = changes.some((t) => Math.abs(t - frames[i]!.t) < CROSSING_REACH);
     for (let k = 0; k < 4; k++) {
-      const w = 1 / (ROUGHNESS[k]! * (mean * 25) ** 1.5) ** 2;
+      const rough = ROUGHNESS[k]! * (crossing && k === 2 ? CROSSING_ROUGHNESS : 1);
+      const w = 1 / (rough * (mean * 25) ** 1.5) ** 2;
       const ids = [4 * (i - 1) + k, 4 * i + k, 4 * (i + 1) + k];
       const c = [c0, c1, c2];
       const value = c0 * x[ids[0]!]! + c1 * x[ids[1]!]! + c2 * x[ids[2]!]!;

@@ -4,6 +4,7 @@ import { fromRotationVector, type Mat3, multiply, rotate } from '../geometry/rot
 import { dot, type Vec2 } from '../geometry/vec3';
 import { solveLeastSquares } from '../linalg/leastSquares';
 import type { Dimensions } from './dimensions';
+import { type EdgeSighting, edgePoint } from './edges';
 import { DEFAULT_SHAPE, type InstrumentLandmark, type InstrumentModel, instrumentModel, SHAPE } from './landmarks';
 
 /** One landmark seen at a place of the picture. */
@@ -148,6 +149,29 @@ export function solvePose(camera: Camera, model: InstrumentModel, sightings: rea
   return best;
 }
 
+/** Lines of the instrument seen beside the marks, and the solution they were looked for with. */
+export interface Refinement {
+  readonly from: MarksSolution;
+  /** One list a marked frame. */
+  readonly edges: readonly (readonly EdgeSighting[])[];
+}
+
+/** Sideways distance (sigmas) of each seen edge from the model's, at both of its ends. */
+function edgeResiduals(camera: Camera, model: InstrumentModel, pose: Pose, edges: readonly EdgeSighting[], out: number[]) {
+  for (const e of edges) {
+    const n = Math.hypot(e.b[0] - e.a[0], e.b[1] - e.a[1]) || 1;
+    const nx = -(e.b[1] - e.a[1]) / n;
+    const ny = (e.b[0] - e.a[0]) / n;
+    for (const [x, place, sigma] of [
+      [e.from, e.a, e.sigmaA],
+      [e.to, e.b, e.sigmaB],
+    ] as const) {
+      const image = project(camera, toOuter(pose, edgePoint(model, e.edge, x)));
+      out.push(image ? ((image[0] - place[0]) * nx + (image[1] - place[1]) * ny) / sigma : 1e4);
+    }
+  }
+}
+
 interface State {
   readonly poses: readonly Pose[];
   readonly logFocal: number;
@@ -155,7 +179,7 @@ interface State {
 }
 
 /** Residuals of priors come after those of the marks: log focal length, then the shape's standardised numbers. */
-export function solveMarks(camera: Camera, dimensions: Dimensions, frames: readonly (readonly LandmarkSighting[])[]): MarksSolution {
+export function solveMarks(camera: Camera, dimensions: Dimensions, frames: readonly (readonly LandmarkSighting[])[], refine?: Refinement): MarksSolution {
   const generic = instrumentModel(dimensions);
   frames.forEach((sightings) => {
     if (sightings.length < 4) {
@@ -167,7 +191,8 @@ export function solveMarks(camera: Camera, dimensions: Dimensions, frames: reado
       throw new MarksError('The marked points lie on one line, so the instrument could turn about it. Mark both sides: low-string and high-string points.');
     }
   });
-  const poses = frames.map((sightings) => {
+  const poses = frames.map((sightings, i) => {
+    if (refine) return refine.from.poses[i]!;
     const solved = solvePose(camera, generic, sightings);
     if (!solved) throw new MarksError('No position of the instrument explains these marks. Check that low and high side are not swapped.');
     return solved.pose;
@@ -175,9 +200,12 @@ export function solveMarks(camera: Camera, dimensions: Dimensions, frames: reado
   const unknowns = 6 * frames.length + 1 + SHAPE.length;
   const increments = [...frames.flatMap(() => POSE_INCREMENTS), 1e-4, ...SHAPE.map(() => 1e-2)];
   const marks = 2 * frames.reduce((n, f) => n + f.length, 0);
+  const priors = marks + 1 + SHAPE.length;
   const cameraOf = (state: State): Camera => ({ ...camera, focal: camera.focal * Math.exp(state.logFocal) });
   const solved = solveLeastSquares<State>({
-    start: { poses, logFocal: 0, shape: Float64Array.from(DEFAULT_SHAPE as Float64Array) },
+    start: refine
+      ? { poses, logFocal: Math.log(refine.from.camera.focal / camera.focal), shape: refine.from.shape }
+      : { poses, logFocal: 0, shape: Float64Array.from(DEFAULT_SHAPE as Float64Array) },
     unknowns,
     increments,
     iterations: 20,
@@ -186,6 +214,7 @@ export function solveMarks(camera: Camera, dimensions: Dimensions, frames: reado
       const out: number[] = [];
       frames.forEach((sightings, i) => reprojection(cameraOf(state), model, state.poses[i]!, sightings, out));
       out.push(state.logFocal / LOG_FOCAL_SIGMA, ...state.shape);
+      refine?.edges.forEach((edges, i) => edgeResiduals(cameraOf(state), model, state.poses[i]!, edges, out));
       return out;
     },
     step: (state, delta) => ({
@@ -193,7 +222,7 @@ export function solveMarks(camera: Camera, dimensions: Dimensions, frames: reado
       logFocal: state.logFocal + delta[6 * frames.length]!,
       shape: state.shape.map((x, i) => x + delta[6 * frames.length + 1 + i]!),
     }),
-    weight: (r, i) => (i < marks ? 1 / (1 + (r / CAUCHY) ** 2) : 1),
+    weight: (r, i) => (i < marks || i >= priors ? 1 / (1 + (r / CAUCHY) ** 2) : 1),
   });
   if (!solved.covariance) throw new MarksError('These marks leave the instrument free to move. Mark one or two more points.');
   const distances = frames.flatMap((sightings, frame) => sightings.map((s) => ({ frame, landmark: s.landmark, sigma: s.sigma, distance: 0 })));

@@ -9,19 +9,20 @@ export interface StringLine {
   readonly nut: Vec3;
 }
 
-/** The strings from the lowest to the highest. Inner notches stand above the chord by the bridge's arc. */
-export function stringLines(model: InstrumentModel, family: Family): StringLine[] {
+/** Ends of the strings from the lowest to the highest. Inner notches stand above the chord by the bridge's arc. Four strings in every family. */
+export function notches(model: InstrumentModel): { readonly bridge: Vec3; readonly nut: Vec3 }[] {
   const r = model.dimensions.bridgeRadius;
   const half = model.bridgeSpread / 2;
   const nutHalf = model.dimensions.nutSpread / 2;
   const rise = (y: number) => Math.sqrt(r * r - y * y) - Math.sqrt(r * r - half * half);
-  const names = STRINGS[family];
-  return names.map((name, i) => {
-    const share = 1 - (2 * i) / (names.length - 1);
+  return [1, 1 / 3, -1 / 3, -1].map((share) => {
     const y = share * half;
-    return { name, bridge: [0, y, rise(y)], nut: [model.stringLength, share * nutHalf, 0.7 * (1 - share * share)] };
+    return { bridge: [0, y, rise(y)], nut: [model.stringLength, share * nutHalf, 0.7 * (1 - share * share)] };
   });
 }
+
+/** The strings from the lowest to the highest. */
+export const stringLines = (model: InstrumentModel, family: Family): StringLine[] => notches(model).map((ends, i) => ({ name: STRINGS[family][i]!, ...ends }));
 
 /** Where the string stands at a distance x (mm) from the bridge. */
 export const onString = (line: StringLine, x: number): Vec3 => addScaled(line.bridge, subtract(line.nut, line.bridge), x / line.nut[0]);

@@ -1,9 +1,9 @@
 import { type BowContext, imageResiduals, LENGTH_SIGMA } from '../bow/residuals';
-import type { BowSighting } from '../bow/sighting';
+import { type BowSighting, moveSideways } from '../bow/sighting';
 import { smoothBow } from '../bow/smoothBow';
 import type { Pose } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
-import { DEGREES, dot, type Vec2, type Vec3 } from '../geometry/vec3';
+import { DEGREES, dot, type Vec3 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
@@ -33,7 +33,7 @@ export interface MeasuringInput {
 }
 
 /** Beyond these (1 sigma) a number is not worth showing: absent instead (ours: about the width of a band). */
-const LIMIT = { skew: 8, inclination: 12, contact: 15, position: 0.12 } as const;
+const LIMIT = { skew: 8, inclination: 12, contact: 10, position: 0.12 } as const;
 /** A frame without a seen bow is carried by its neighbours for this long (seconds, ours); beyond that it is absent. */
 const BRIDGE_GAP = 0.12;
 const DRAWS = 24;
@@ -76,13 +76,14 @@ export function measureFrames(input: MeasuringInput): FrameMeasures[] {
   for (const draw of drawAlternatives(solution, input.dimensions, DRAWS)) {
     const strings = stringLines(draw.model, input.family);
     const other: BowContext = { ...smoothed.context, camera: draw.camera, strings };
-    const zeroFrog = normal(random) * LINE_ZERO * unit;
-    const zeroTip = normal(random) * LINE_ZERO * unit;
+    const zeroFrog = normal(random);
+    const zeroTip = normal(random);
     altered.fill(0);
     frames.forEach((frame, i) => {
       if (!frame.pose || !frame.sighting.line) return;
+      const zero = frame.sighting.zero ?? { frog: LINE_ZERO * unit, tip: LINE_ZERO * unit };
       const pose = poseOfDraw(frame.pose, context.camera, solution.model, draw);
-      imageResiduals(other, pose, shiftLine(frame.sighting, zeroFrog, zeroTip), smoothed.strings[i]!, smoothed.states[i]!, altered, 4 * i);
+      imageResiduals(other, pose, moveSideways(frame.sighting, zeroFrog * zero.frog, zeroTip * zero.tip), smoothed.strings[i]!, smoothed.states[i]!, altered, 4 * i);
     });
     for (let i = 0; i < 4 * n; i++) altered[i]! -= nominal[i]!;
     const change = smoothed.respond(altered);
@@ -143,20 +144,6 @@ function poseTilt(solution: MarksSolution): number {
   const n = solution.unknowns;
   const variance = (solution.covariance[0]! + solution.covariance[n + 1]! + solution.covariance[2 * n + 2]!) / 3;
   return Math.sqrt(variance) * DEGREES;
-}
-
-function shiftLine(sighting: BowSighting, frogPx: number, tipPx: number): BowSighting {
-  const line = sighting.line!;
-  const n = Math.hypot(line.b[0] - line.a[0], line.b[1] - line.a[1]) || 1;
-  const side: Vec2 = [-(line.b[1] - line.a[1]) / n, (line.b[0] - line.a[0]) / n];
-  return {
-    ...sighting,
-    line: {
-      ...line,
-      a: [line.a[0] + side[0] * frogPx, line.a[1] + side[1] * frogPx],
-      b: [line.b[0] + side[0] * tipPx, line.b[1] + side[1] * tipPx],
-    },
-  };
 }
 
 /** Change of each state number for a sideways shift of the whole line by one pixel, frame by frame. */

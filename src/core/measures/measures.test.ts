@@ -50,7 +50,12 @@ function clip(seed: number, lostFrom = -1, lostTo = -1): { frames: TrackedFrame[
       quality: 0.8,
       sighting: lost
         ? NO_BOW
-        : { line: { a: image(0.05), b: image(0.95), sigmaA: 0.5, sigmaB: 0.5 }, frog: { point: image(0, 3), sigma: 4 }, tip: { point: image(1, 2), sigma: 2.5 }, score: 0.8 },
+        : {
+            line: { a: image(0.05), b: image(0.95), sigmaA: 0.5, sigmaB: 0.5, shareA: 0, shareB: 1 },
+            frog: { point: image(0, 3), sigma: 4 },
+            tip: { point: image(1, 2), sigma: 2.5 },
+            score: 0.8,
+          },
     };
   });
   return { frames, skew, contact };

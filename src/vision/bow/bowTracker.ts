@@ -1,7 +1,7 @@
 import { type BowState, hairLine } from '../../core/bow/bowState';
 import { SWITCH_COST } from '../../core/bow/chooseStrings';
 import type { BowContext } from '../../core/bow/residuals';
-import { type BowSighting, NO_BOW } from '../../core/bow/sighting';
+import { type BowSighting, NO_BOW, type SidewaysZero } from '../../core/bow/sighting';
 import { solveFrame } from '../../core/bow/solveFrame';
 import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
@@ -9,6 +9,7 @@ import { mix, type Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
 import { type BowStrip, cutStrip, STATIONS, stationShare } from './bowStrip';
 import { EndPatch, type EndScale, type FoundEnd } from './endPatch';
+import { hairCentre } from './hairCentre';
 import { type BowTemplate, type FoundLine, findLine } from './lineSearch';
 import { RunningTemplate } from './runningTemplate';
 
@@ -34,8 +35,19 @@ const WIDE_SEARCH = 22;
 /** Cross sections reach this far to either side of the hair, to take in the stick (mm). */
 const TEMPLATE_HALF_MM = 20;
 /** Below this share of its usual likeness the bow counts as not seen. */
-const MIN_SHARE = 0.5;
+const MIN_SHARE = 0.55;
+/** A bow found anew must look more like itself than one that was never lost. */
+const REGAIN_SHARE = 0.65;
 const MIN_SCORE = 0.25;
+/** How far along the bow an end placed by guess may be off (px at 960 across; section 7 of the measurement reference). */
+const GUESS_SIGMA = 6;
+/** How far the line may be off sideways at an end that was marked, and at one placed by guess or looked for (px at 960 across; ours). */
+const MARKED_LINE = 0.8;
+const GUESSED_LINE = 3;
+/** How well the middle of the hair is known from its gathered look (px at 960 across; ours, from synthetic clips). */
+const CENTRE_SIGMA = 1;
+/** The seen length may change by this share from one frame to the next before an end counts as mistaken (ours). */
+const MOST_STRETCH = 0.03;
 /** Missed frames after which the bow is looked for anew, and between such looks. */
 const PATIENCE = 4;
 /** Where a bow can be: contact as a share of the string, skew in degrees (ours). */
@@ -46,8 +58,11 @@ const STEEPEST_SKEW = 40;
 /** Follows the bow's line and ends through frames in which the instrument's pose is known. */
 export class BowTracker {
   private template: BowTemplate | undefined;
+  private templateScale = { frog: 1, tip: 1 };
   private frogPatch: EndPatch | undefined;
   private tipPatch: EndPatch | undefined;
+  /** An end placed by guess moves with the bow all the same, but where on the bow it is stays unsure. */
+  private guessed = { frog: false, tip: false };
   /** Running likeness, to know what is usual in this clip. */
   private usual = 0.6;
   private belief: Belief | undefined;
@@ -88,13 +103,32 @@ export class BowTracker {
       const mmPerSample = strip.pitch / middle;
       const look = new RunningTemplate(strip.values, (i) => 1 / (1 + ((((i % width) - strip.half) * mmPerSample) / 12) ** 2));
       this.template = { half: strip.half, look };
+      this.templateScale = { frog: scales.frog.across, tip: scales.tip.across };
       const u = direction(mark.frog, mark.tip);
-      if (!mark.frogGuessed) this.frogPatch = EndPatch.cut(frame, mark.frog, u, scales.frog, 'frog');
-      if (!mark.tipGuessed) this.tipPatch = EndPatch.cut(frame, mark.tip, u, scales.tip, 'tip');
+      this.frogPatch = EndPatch.cut(frame, mark.frog, u, scales.frog, 'frog');
+      this.tipPatch = EndPatch.cut(frame, mark.tip, u, scales.tip, 'tip');
+      this.guessed = { frog: mark.frogGuessed ?? false, tip: mark.tipGuessed ?? false };
     }
     this.learntAt = belief.state.position;
     this.startAt(belief);
     return belief;
+  }
+
+  /**
+   * How far (px) to move the lines found since the last mark so that they run along the middle of the hair: the
+   * mark was off by its own error, the hair's look gathered over many frames shows by how much.
+   */
+  sidewaysZero(unit: number): SidewaysZero {
+    const centre = this.template && hairCentre(this.template, PITCH * unit, this.templateScale, unit);
+    const joined = (offset: number | undefined, spread: number, guessed: boolean) => {
+      const mark = (guessed ? GUESSED_LINE : MARKED_LINE) * unit;
+      if (offset === undefined) return { at: 0, sigma: mark };
+      const look = Math.hypot(CENTRE_SIGMA * unit, spread);
+      return { at: (offset * mark ** 2) / (mark ** 2 + look ** 2), sigma: (mark * look) / Math.hypot(mark, look) };
+    };
+    const frog = joined(centre?.atFrog, centre?.sigmaFrog ?? 0, this.guessed.frog);
+    const tip = joined(centre?.atTip, centre?.sigmaTip ?? 0, this.guessed.tip);
+    return { atFrog: frog.at, atTip: tip.at, sigmaFrog: frog.sigma, sigmaTip: tip.sigma };
   }
 
   startAt(belief: Belief): void {
@@ -143,15 +177,16 @@ export class BowTracker {
     if (!belief || !this.template) return NO_BOW;
     const unit = Math.max(frame.width, frame.height) / 960;
     const expected: Belief = { string: belief.string, state: this.predict(belief.state) };
-    const lookAnew = this.missed >= PATIENCE && this.missed % PATIENCE === 0;
-    const predicted = (lookAnew && this.lookAnew(frame, pose, unit)) || expected;
-    const stations = this.stations(pose, predicted);
-    const ends = this.ends(pose, predicted);
-    if (!stations || !ends) return this.miss();
-    const strip = cutStrip(frame, stations, ((this.missed === 0 ? SEARCH : WIDE_SEARCH) + this.template.half * PITCH) * unit, PITCH * unit);
+    const reach = this.missed === 0 ? SEARCH : WIDE_SEARCH;
     const wide = 1 + Math.min(3, this.missed);
-    const found = findLine(strip, this.template, { frog: 7 * unit * wide, tip: 7 * unit * wide });
-    if (!found || found.score < Math.max(MIN_SCORE, MIN_SHARE * this.usual)) return this.miss();
+    let seen = this.look(frame, pose, expected, reach, 7 * wide);
+    if (!seen || seen.found.score < Math.max(MIN_SCORE, MIN_SHARE * this.usual)) seen = this.lookOnOtherStrings(frame, pose, expected);
+    if (!seen && this.missed >= PATIENCE && this.missed % PATIENCE === 0) {
+      const anew = this.lookAnew(frame, pose);
+      seen = anew && this.look(frame, pose, anew, SEARCH, 7);
+    }
+    if (!seen) return this.miss();
+    const { predicted, ends, strip, found } = seen;
 
     const u = direction(found.a, found.b);
     const onto = (p: Vec2): Vec2 => {
@@ -161,14 +196,20 @@ export class BowTracker {
     const state = this.solve(pose, { line: lineOf(found, unit), frog: undefined, tip: undefined, score: found.score }, predicted).state;
     if (!this.plausible(state)) return this.miss();
     const scales = this.scales(pose, predicted);
-    const reach = 30 * unit * Math.min(3, wide);
-    const frog = this.frogPatch?.find(frame, onto(ends.frog), u, scales.frog, reach);
-    const tip = this.tipPatch?.find(frame, onto(ends.tip), u, scales.tip, reach);
-    const trusted = (end: FoundEnd | undefined): end is FoundEnd => end !== undefined && ((end.score > 0.5 && end.clear > 0.03) || (end.score > 0.3 && end.clear > 0.12));
+    const along = 30 * unit * Math.min(3, wide);
+    const expectedAt = { frog: onto(ends.frog), tip: onto(ends.tip) };
+    const { frog, tip } = agreeing(
+      this.frogPatch?.find(frame, expectedAt.frog, u, scales.frog, along),
+      this.tipPatch?.find(frame, expectedAt.tip, u, scales.tip, along),
+      expectedAt,
+      u,
+      this.guessed,
+    );
     const sighting: BowSighting = {
       line: lineOf(found, unit),
-      frog: trusted(frog) ? { point: frog.point, sigma: (4 * unit) / frog.score } : undefined,
-      tip: trusted(tip) ? { point: tip.point, sigma: (2.5 * unit) / tip.score } : undefined,
+      frog: frog && { point: frog.point, sigma: Math.hypot((4 * unit) / frog.score, this.guessed.frog ? GUESS_SIGMA * unit : 0) },
+      tip: tip && { point: tip.point, sigma: Math.hypot((2.5 * unit) / tip.score, this.guessed.tip ? GUESS_SIGMA * unit : 0) },
+      lengthKnown: !this.guessed.frog && !this.guessed.tip,
       score: found.score,
     };
     this.usual += 0.05 * (found.score - this.usual);
@@ -178,10 +219,33 @@ export class BowTracker {
     const position = this.belief!.state.position;
     if (Math.abs(position - this.learntAt) > 0.015) {
       this.learntAt = position;
-      if (trusted(frog) && (frog.score > 0.65 || frog.clear > 0.2)) this.frogPatch!.learn(frame, frog.point, u, scales.frog);
-      if (trusted(tip) && (tip.score > 0.65 || tip.clear > 0.2)) this.tipPatch!.learn(frame, tip.point, u, scales.tip);
+      if (frog && (frog.score > 0.65 || frog.clear > 0.2)) this.frogPatch!.learn(frame, frog.point, u, scales.frog);
+      if (tip && (tip.score > 0.65 || tip.clear > 0.2)) this.tipPatch!.learn(frame, tip.point, u, scales.tip);
     }
     return sighting;
+  }
+
+  /** The bow's line near where a belief puts it; `reach` and `expected` (1 sigma at each end) in px at 960 across. */
+  private look(frame: Frame, pose: Pose, predicted: Belief, reach: number, expected: number) {
+    const unit = Math.max(frame.width, frame.height) / 960;
+    const stations = this.stations(pose, predicted);
+    const ends = this.ends(pose, predicted);
+    if (!stations || !ends) return undefined;
+    const strip = cutStrip(frame, stations, (reach + this.template!.half * PITCH) * unit, PITCH * unit);
+    const found = findLine(strip, this.template!, { frog: expected * unit, tip: expected * unit });
+    return found && { predicted, ends, strip, found };
+  }
+
+  /** A change of string tilts the bow within a frame or two further than it is looked for: tries the level of every other string. */
+  private lookOnOtherStrings(frame: Frame, pose: Pose, expected: Belief) {
+    let best: ReturnType<BowTracker['look']>;
+    for (let string = 0; string < this.context.strings.length; string++) {
+      if (string === expected.string) continue;
+      const state = { ...expected.state, inclination: this.context.levels.natural[string]! };
+      const seen = this.look(frame, pose, { string, state }, WIDE_SEARCH, 12);
+      if (seen && seen.found.score > Math.max(MIN_SCORE, REGAIN_SHARE * this.usual, best?.found.score ?? 0)) best = seen;
+    }
+    return best;
   }
 
   /** Takes the cross sections on the found line into the template. */
@@ -239,18 +303,15 @@ export class BowTracker {
   }
 
   /** After a loss: tries lines over the strip on every string and takes the one that looks most like the bow. */
-  private lookAnew(frame: Frame, pose: Pose, unit: number): Belief | undefined {
-    const template = this.template!;
+  private lookAnew(frame: Frame, pose: Pose): Belief | undefined {
+    const unit = Math.max(frame.width, frame.height) / 960;
     let best: { belief: Belief; score: number } | undefined;
     for (let string = 0; string < this.context.strings.length; string++) {
       for (const skew of [-14, 0, 14]) {
         const state: BowState = { contact: 0.09 * this.context.strings[0]!.nut[0], skew, inclination: this.context.levels.natural[string]!, position: this.belief!.state.position };
         const belief: Belief = { state, string };
-        const stations = this.stations(pose, belief);
-        if (!stations) continue;
-        const strip = cutStrip(frame, stations, (WIDE_SEARCH + template.half * PITCH) * unit, PITCH * unit);
-        const found = findLine(strip, template, { frog: 30 * unit, tip: 30 * unit });
-        if (found && found.score > (best?.score ?? Math.max(MIN_SCORE, MIN_SHARE * this.usual))) {
+        const found = this.look(frame, pose, belief, WIDE_SEARCH, 30)?.found;
+        if (found && found.score > (best?.score ?? Math.max(MIN_SCORE, REGAIN_SHARE * this.usual))) {
           const solved = solveFrame(this.context, pose, { line: lineOf(found, unit), frog: undefined, tip: undefined, score: found.score }, string, state);
           if (this.plausible(solved.state)) best = { belief: { state: solved.state, string }, score: found.score };
         }
@@ -260,8 +321,31 @@ export class BowTracker {
   }
 }
 
+const trusted = (end: FoundEnd | undefined): end is FoundEnd => end !== undefined && ((end.score > 0.5 && end.clear > 0.03) || (end.score > 0.3 && end.clear > 0.12));
+
+/**
+ * The ends that can be believed. The bow moves as a whole: when the ends have moved differently, one was
+ * mistaken, often because the true one is outside the picture or what lies behind it rests. One that was
+ * placed by guess goes first, else the one that moved more.
+ */
+function agreeing(
+  frog: FoundEnd | undefined,
+  tip: FoundEnd | undefined,
+  expected: { frog: Vec2; tip: Vec2 },
+  u: Vec2,
+  guessed: { frog: boolean; tip: boolean },
+): { frog: FoundEnd | undefined; tip: FoundEnd | undefined } {
+  const found = { frog: trusted(frog) ? frog : undefined, tip: trusted(tip) ? tip : undefined };
+  if (!found.frog || !found.tip) return found;
+  const moved = (end: FoundEnd, from: Vec2) => (end.point[0] - from[0]) * u[0] + (end.point[1] - from[1]) * u[1];
+  const length = Math.hypot(expected.tip[0] - expected.frog[0], expected.tip[1] - expected.frog[1]);
+  if (Math.abs(moved(found.frog, expected.frog) - moved(found.tip, expected.tip)) < MOST_STRETCH * length) return found;
+  const frogStays = guessed.frog === guessed.tip ? Math.abs(moved(found.frog, expected.frog)) < Math.abs(moved(found.tip, expected.tip)) : guessed.tip;
+  return frogStays ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
+}
+
 function lineOf(found: FoundLine, unit: number): NonNullable<BowSighting['line']> {
-  return { a: found.a, b: found.b, sigmaA: Math.hypot(found.sigmaFrog, 0.35 * unit), sigmaB: Math.hypot(found.sigmaTip, 0.35 * unit) };
+  return { a: found.a, b: found.b, shareA: found.shareA, shareB: found.shareB, sigmaA: Math.hypot(found.sigmaFrog, 0.35 * unit), sigmaB: Math.hypot(found.sigmaTip, 0.35 * unit) };
 }
 
 function direction(a: Vec2, b: Vec2): Vec2 {
@@ -282,9 +366,10 @@ function alongMark(stations: readonly Vec2[], mark: { frog: Vec2; tip: Vec2 }): 
 export function sightingOfMark(mark: { frog: Vec2; tip: Vec2; frogGuessed?: boolean; tipGuessed?: boolean }, unit: number): BowSighting {
   const sigma = 0.8 * unit;
   return {
-    line: { a: mark.frog, b: mark.tip, sigmaA: mark.frogGuessed ? 1.5 * sigma : sigma, sigmaB: mark.tipGuessed ? 1.5 * sigma : sigma },
-    frog: { point: mark.frog, sigma: mark.frogGuessed ? 6 * unit : sigma },
-    tip: { point: mark.tip, sigma: mark.tipGuessed ? 6 * unit : sigma },
+    line: { a: mark.frog, b: mark.tip, shareA: 0, shareB: 1, sigmaA: mark.frogGuessed ? 1.5 * sigma : sigma, sigmaB: mark.tipGuessed ? 1.5 * sigma : sigma },
+    frog: { point: mark.frog, sigma: mark.frogGuessed ? GUESS_SIGMA * unit : sigma },
+    tip: { point: mark.tip, sigma: mark.tipGuessed ? GUESS_SIGMA * unit : sigma },
+    lengthKnown: !mark.frogGuessed && !mark.tipGuessed,
     score: 1,
   };
 }

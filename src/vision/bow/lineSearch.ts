@@ -1,5 +1,5 @@
 import type { Vec2 } from '../../core/geometry/vec3';
-import { type BowStrip, STATIONS } from './bowStrip';
+import { type BowStrip, STATIONS, stationShare } from './bowStrip';
 import type { RunningTemplate } from './runningTemplate';
 
 /** Cross section of the bow at each station: `2 * half + 1` samples, `pitch` apart, the hair in the middle. */
@@ -18,6 +18,9 @@ export interface FoundLine {
   /** Places of first and last station that were in the picture, moved onto the line. */
   readonly a: Vec2;
   readonly b: Vec2;
+  /** Where along the hair those are. */
+  readonly shareA: number;
+  readonly shareB: number;
   readonly score: number;
   /** Share of the stations in the picture that carry the line. */
   readonly support: number;
@@ -191,6 +194,8 @@ export function findLine(strip: BowStrip, template: BowTemplate, expected: { fro
     sigmaTip: Math.sqrt(varianceAt(last)),
     a: place(first),
     b: place(last),
+    shareA: stationShare(first),
+    shareB: stationShare(last),
     score: mean * (near.length / usable.length),
     support: near.length / usable.length,
   };

@@ -32,6 +32,31 @@ export class NormaliseScratch {
 }
 
 /**
+ * Smooths in place with weights 1 4 6 4 1 along rows and columns: grain and the crumbs of compression go, edges
+ * stay within a hundredth of a pixel. Without it dark clips are lost (seen on dark synthetic clips).
+ */
+function soften(value: Float32Array, width: number, height: number, turn: Float32Array): void {
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    for (let x = 0; x < width; x++) {
+      const l = row + Math.max(0, x - 1);
+      const r = row + Math.min(width - 1, x + 1);
+      const ll = row + Math.max(0, x - 2);
+      const rr = row + Math.min(width - 1, x + 2);
+      turn[row + x] = 0.375 * value[row + x]! + 0.25 * (value[l]! + value[r]!) + 0.0625 * (value[ll]! + value[rr]!);
+    }
+  }
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    const u = Math.max(0, y - 1) * width;
+    const d = Math.min(height - 1, y + 1) * width;
+    const uu = Math.max(0, y - 2) * width;
+    const dd = Math.min(height - 1, y + 2) * width;
+    for (let x = 0; x < width; x++) value[row + x] = 0.375 * turn[row + x]! + 0.25 * (turn[u + x]! + turn[d + x]!) + 0.0625 * (turn[uu + x]! + turn[dd + x]!);
+  }
+}
+
+/**
  * Local normalisation 20 (I - mean) / (sd + 4), mean and deviation over a window near a Gaussian of sigma
  * `sigma` px (two box passes). Makes pictures of the same thing alike under changing light.
  */
@@ -47,12 +72,10 @@ export function normaliseRegion(frame: Frame, region: Rectangle, sigma: number, 
   const turn = scratch.take(3, size);
   for (let y = 0; y < height; y++) {
     const from = (y0 + y) * frame.width + x0;
-    for (let x = 0; x < width; x++) {
-      const v = frame.luma[from + x]!;
-      value[y * width + x] = v;
-      square[y * width + x] = v * v;
-    }
+    for (let x = 0; x < width; x++) value[y * width + x] = frame.luma[from + x]!;
   }
+  soften(value, width, height, turn);
+  for (let i = 0; i < size; i++) square[i] = value[i]! * value[i]!;
   // Two box passes of radius r have variance 2 ((2r+1)^2 - 1) / 12.
   const r = Math.max(1, Math.round((Math.sqrt(6 * sigma * sigma + 1) - 1) / 2));
   boxTransposed(value, width, height, r, turn);

@@ -65,6 +65,42 @@ function samplePatch(patch: GrayPatch, x: number, y: number): number {
   return top + (low - top) * fy;
 }
 
+/** The fist about the neck, mm of a full-size violin in the instrument frame (ours): wide enough for thumb, knuckles and wrist. */
+const FIST = { x: [180, 305], y: [-38, 42], z: [-70, 30] } as const;
+
+/** Outline (convex, clockwise or not) of what the fret hand may hide, where the view is so much along the neck that the hand stands before the body. */
+function handInPicture(pose: Pose, camera: Camera, k: number): Vec2[] | undefined {
+  const corners: Vec2[] = [];
+  for (const x of FIST.x) {
+    for (const y of FIST.y) {
+      for (const z of FIST.z) {
+        const p = project(camera, toOuter(pose, [x * k, y * k, z * k]));
+        if (!p) return undefined;
+        corners.push(p);
+      }
+    }
+  }
+  return convexHull(corners);
+}
+
+/** Andrew's monotone chain. */
+function convexHull(points: readonly Vec2[]): Vec2[] {
+  const sorted = [...points].sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+  const half = (list: readonly Vec2[]) => {
+    const out: Vec2[] = [];
+    for (const p of list) {
+      while (out.length >= 2 && turn(out[out.length - 2]!, out[out.length - 1]!, p) <= 0) out.pop();
+      out.push(p);
+    }
+    return out.slice(0, -1);
+  };
+  return [...half(sorted), ...half(sorted.reverse())];
+}
+
+const turn = (a: Vec2, b: Vec2, c: Vec2) => (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
+
+const insideHull = (hull: readonly Vec2[], x: number, y: number): boolean => hull.every((a, i) => turn(a, hull[(i + 1) % hull.length]!, [x, y]) >= 0);
+
 /**
  * Chooses points of the instrument in a frame of known pose, more where brightness changes, none where the
  * left hand, the bow or the bow hand would be taken for wood.
@@ -82,6 +118,7 @@ export function makeKeyFrame(
   const map = renderDepth(relief, pose, camera);
   const k = model.frame.scale;
   const pxPerMm = camera.focal / pose.translation[2];
+  const hand = handInPicture(pose, camera, k);
   const candidates: { x: number; y: number; weight: number }[] = [];
   let direction: Vec2 = [0, 0];
   if (bow) {
@@ -103,6 +140,7 @@ export function makeKeyFrame(
         if (Math.hypot(dx, dy) < FROG_CIRCLE_MM * k * pxPerMm) continue;
         if (Math.abs(dx * direction[1] - dy * direction[0]) < BOW_BAND_MM * k * pxPerMm) continue;
       }
+      if (hand && insideHull(hand, x, y)) continue;
       const at = Math.round(py) * base.width + Math.round(px);
       const gradient = Math.hypot(base.data[at + 1]! - base.data[at - 1]!, base.data[at + base.width]! - base.data[at - base.width]!) / 2;
       const inner = toInner(pose, scale(ray(camera, [x, y]), depth));

@@ -1,12 +1,18 @@
 import type { BowContext } from '../../core/bow/residuals';
-import { NO_BOW } from '../../core/bow/sighting';
+import { NO_BOW, withZero } from '../../core/bow/sighting';
 import type { Pose } from '../../core/geometry/pose';
+import type { Vec2 } from '../../core/geometry/vec3';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
+import { searchBow } from '../bow/bowSearch';
 import type { BowMark } from '../bow/bowTracker';
 import { BowTracker } from '../bow/bowTracker';
+import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
 import { backward, type Frame, type FrameSource } from '../film/frame';
 import { InstrumentTracker } from '../instrument/instrumentTracker';
+
+/** Frames to either side through which a bow with an unmarked end is tried. */
+const LOOK_AROUND = 8;
 
 /** A frame the teacher marked, with its solved pose. */
 export interface Anchor {
@@ -46,10 +52,12 @@ export async function followTake(
     throw new Error(`frame ${index} cannot be decoded`);
   };
   const beliefs = new Map<number, ReturnType<BowTracker['learn']>>();
+  const bows = new Map<number, WholeBow>();
   for (const anchor of sorted) {
     const frame = await frameAt(anchor.index);
-    const { frog, tip } = anchor.bow;
-    instrument.addKeyFrame(frame, anchor.pose, frog && tip ? { frog, tip } : undefined);
+    const mark = await wholeBow(source, solution, context, anchor, frame);
+    if (mark) bows.set(anchor.index, mark);
+    instrument.addKeyFrame(frame, anchor.pose, mark);
   }
   const run = async (anchor: Anchor, frames: AsyncIterable<Frame>) => {
     instrument.startAt(anchor.pose);
@@ -73,15 +81,53 @@ export async function followTake(
   };
   for (let k = 0; k < sorted.length; k++) {
     const anchor = sorted[k]!;
-    const { frog, tip, frogGuessed, tipGuessed } = anchor.bow;
-    if (frog && tip) {
-      const mark = { frog, tip, frogGuessed: frogGuessed ?? false, tipGuessed: tipGuessed ?? false };
-      beliefs.set(anchor.index, bow.learn(await frameAt(anchor.index), anchor.pose, mark));
-    }
+    const mark = bows.get(anchor.index);
+    if (mark) beliefs.set(anchor.index, bow.learn(await frameAt(anchor.index), anchor.pose, mark));
     const from = k === 0 ? span.from : Math.max(span.from, Math.ceil((sorted[k - 1]!.index + anchor.index) / 2));
     const to = k === sorted.length - 1 ? span.to : Math.min(span.to, Math.ceil((anchor.index + sorted[k + 1]!.index) / 2) - 1);
     if (to >= anchor.index) await run(anchor, source.forward(Math.max(anchor.index, from), to + 1));
     if (from < anchor.index) await run(anchor, backward(source, Math.min(anchor.index - 1, to), from));
+    if (mark) {
+      const zero = bow.sidewaysZero(Math.max(source.width, source.height) / 960);
+      for (let i = from; i <= to; i++) {
+        const tracked = out.get(i);
+        if (tracked) out.set(i, { ...tracked, sighting: withZero(tracked.sighting, zero) });
+      }
+    }
   }
   return [...out.values()].sort((a, b) => a.index - b.index);
+}
+
+interface WholeBow {
+  readonly frog: Vec2;
+  readonly tip: Vec2;
+  readonly frogGuessed: boolean;
+  readonly tipGuessed: boolean;
+}
+
+/** Both ends of the hair in a marked frame; one that is not marked is looked for, with a tracker of its own for the frames around. */
+async function wholeBow(source: FrameSource, solution: MarksSolution, context: BowContext, anchor: Anchor, frame: Frame): Promise<WholeBow | undefined> {
+  const { frog, tip } = anchor.bow;
+  const frogGuessed = anchor.bow.frogGuessed ?? false;
+  const tipGuessed = anchor.bow.tipGuessed ?? false;
+  if (frog && tip) return { frog, tip, frogGuessed, tipGuessed };
+  const end = tip ? ({ which: 'tip', point: tip } as const) : frog ? ({ which: 'frog', point: frog } as const) : undefined;
+  if (!end) return undefined;
+  const hypotheses = searchBow(frame, anchor.pose, context, end);
+  if (hypotheses.length === 0) return undefined;
+  const instrument = new InstrumentTracker(solution.camera, solution.model);
+  instrument.addKeyFrame(frame, anchor.pose, hypotheses[0]);
+  const posed = async (frames: AsyncIterable<Frame>): Promise<PosedFrame[]> => {
+    instrument.startAt(anchor.pose);
+    const run: PosedFrame[] = [];
+    for await (const next of frames) {
+      const seen = instrument.follow(next);
+      if (seen.quality > 0) run.push({ frame: next, pose: seen.pose });
+    }
+    return run;
+  };
+  const after = await posed(source.forward(anchor.index + 1, Math.min(source.times.length, anchor.index + 1 + LOOK_AROUND)));
+  const before = anchor.index > 0 ? await posed(backward(source, anchor.index - 1, Math.max(0, anchor.index - LOOK_AROUND))) : [];
+  const found = likeliestBow({ frame, pose: anchor.pose }, context, end.which, hypotheses, { after, before });
+  return found && { frog: found.frog, tip: found.tip, frogGuessed: !frog || frogGuessed, tipGuessed: !tip || tipGuessed };
 }

@@ -6,6 +6,7 @@ import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } f
 import type { FrameSource } from '../film/frame';
 import { FilmError, nearestIndex } from '../film/openFilm';
 import { type Anchor, followTake } from './followTake';
+import { refineSolution } from './refineSolution';
 
 export interface MeasureOptions {
   readonly signal?: AbortSignal;
@@ -32,7 +33,8 @@ export async function measureTake(source: FrameSource, marks: Marks, options: Me
   const added = options.previous ? addedFrames(options.previous.marks, marks) : undefined;
   if (options.previous && added) return mend(source, marks, options.previous.measures, added, options);
 
-  const { solution, dimensions, frames } = solutionFromMarks(marks);
+  const { solution: first, dimensions, frames } = solutionFromMarks(marks);
+  const solution = await refineSolution(source, first, dimensions, frames);
   const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
   const anchors = frames.map((frame, i): Anchor => ({ index: nearestIndex(source.times, frame.t), pose: solution.poses[i]!, bow: frame }));
   const tracked = await followTake(source, solution, context, anchors, {

@@ -1,0 +1,46 @@
+import { ray } from '../geometry/camera';
+import { type Pose, toInner } from '../geometry/pose';
+import { rotateBack } from '../geometry/rotation';
+import { cross, DEGREES, dot, normalize, RADIANS, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { type BowState, hairDirection } from './bowState';
+import type { BowContext } from './residuals';
+
+/** Lines seen along which the string runs nearly (sine of the angle) do not tell where it is crossed. */
+const PARALLEL = 0.02;
+
+/**
+ * The bow that lies on a string at a given inclination (degrees) and is seen along the image line through two
+ * places (frog side first), with one end of the hair seen at a place on that line. Closed form: hair, eye and image line share a plane.
+ * @returns undefined where the line does not cross the string, or the view is along it.
+ */
+export function stateOnLine(
+  context: BowContext,
+  pose: Pose,
+  line: readonly [Vec2, Vec2],
+  string: number,
+  inclinationDeg: number,
+  end: { readonly which: 'frog' | 'tip'; readonly point: Vec2 },
+): BowState | undefined {
+  const { camera, side, hair } = context;
+  const eye = toInner(pose, [0, 0, 0]);
+  const sight = (p: Vec2): Vec3 => rotateBack(pose.rotation, ray(camera, p));
+  const plane = normalize(cross(sight(line[0]), sight(line[1])));
+  const { bridge, nut } = context.strings[string]!;
+  const d = normalize(subtract(nut, bridge));
+  const slope = dot(plane, d);
+  if (Math.abs(slope) < PARALLEL) return undefined;
+  const along = dot(plane, subtract(eye, bridge)) / slope;
+  const contact: Vec3 = [bridge[0] + d[0] * along, bridge[1] + d[1] * along, bridge[2] + d[2] * along];
+  if (Math.abs(plane[0]) < PARALLEL) return undefined;
+  // hairDirection is along (tan skew, s, -s tan inclination) and square to the plane's normal.
+  const skew = Math.atan((-side * (plane[1] - plane[2] * Math.tan(inclinationDeg * RADIANS))) / plane[0]) * DEGREES;
+  const b = hairDirection(skew, inclinationDeg, side);
+  // Place on the hair nearest the sight line of the seen end.
+  const v = normalize(sight(end.point));
+  const w = subtract(contact, eye);
+  const bv = dot(b, v);
+  const slant = 1 - bv * bv;
+  if (slant < PARALLEL * PARALLEL) return undefined;
+  const at = (bv * dot(w, v) - dot(w, b)) / slant;
+  return { contact: bridge[0] + d[0] * along, skew, inclination: inclinationDeg, position: end.which === 'frog' ? -at / hair : 1 - at / hair };
+}

@@ -1,0 +1,221 @@
+import { type BowState, hairLine } from '../../core/bow/bowState';
+import type { BowContext } from '../../core/bow/residuals';
+import { stateOnLine } from '../../core/bow/stateOnLine';
+import { project } from '../../core/geometry/camera';
+import { type Pose, toOuter } from '../../core/geometry/pose';
+import { mix, type Vec2 } from '../../core/geometry/vec3';
+import { onString } from '../../core/instrument/strings';
+import type { Frame } from '../film/frame';
+import { type BowStrip, cutStrip, STATIONS, stationShare } from './bowStrip';
+
+/** A line of the picture that may be the bow, with the ends of the hair it means. */
+export interface BowHypothesis {
+  readonly frog: Vec2;
+  readonly tip: Vec2;
+  readonly state: BowState;
+  readonly string: number;
+  /** How much hair and stick are seen along it; about 0 by chance, 1 for a clear bow. */
+  readonly score: number;
+}
+
+/** Contacts tried, share of the string length from the bridge (ours: the strip, a little behind the bridge and over the fingerboard). */
+const CONTACTS = [-0.03, 0.33] as const;
+const STEEPEST_SKEW = 38;
+/** How far beyond the end of the hair the contact may seem to lie (share of the hair, ours). */
+const MOST_OFF = 0.35;
+/** Neighbouring lines tried lie about this far apart at the far end (px at 960 across). */
+const FINENESS = 0.7;
+/** Height of the stick's middle over the hair (mm), at frog, deepest camber and tip (from memory, common bows under tension). */
+const STICK = [20, 12, 19] as const;
+/** Width of the hair ribbon and of the stick seen from the side (mm; from memory). */
+const HAIR_MM = 5;
+const STICK_MM = 7.5;
+/** Grey levels at which a ridge counts fully. */
+const CLEAR = 18;
+/** Next to the frog the hand hides the bow (share of the hair). */
+const HAND = 0.14;
+
+function stickHeight(share: number): number {
+  const [frog, mid, tip] = STICK;
+  const deepest = 0.6;
+  const end = share < deepest ? frog : tip;
+  const t = share < deepest ? 1 - share / deepest : (share - deepest) / (1 - deepest);
+  return mid + (end - mid) * t * t;
+}
+
+/**
+ * Looks for the bow in a frame in which one end of its hair is known, over all lines through that end that
+ * cross the strings where a bow can. Best first, at most `count`, clearly different lines only.
+ */
+export function searchBow(frame: Frame, pose: Pose, context: BowContext, end: { readonly which: 'frog' | 'tip'; readonly point: Vec2 }, count = 5): BowHypothesis[] {
+  const unit = Math.max(frame.width, frame.height) / 960;
+  const length = context.strings[0]!.nut[0];
+  // Angles of the pencil of lines through the known end.
+  const toward = (string: number, share: number) => project(context.camera, toOuter(pose, onString(context.strings[string]!, share * length)));
+  const corners = context.strings.flatMap((_, s) => CONTACTS.map((c) => toward(s, c))).filter((p) => p !== undefined);
+  if (corners.length < 2) return [];
+  const reference = Math.atan2(corners[0]![1] - end.point[1], corners[0]![0] - end.point[0]);
+  const turned = corners.map((p) => {
+    const a = Math.atan2(p[1] - end.point[1], p[0] - end.point[0]) - reference;
+    return a - 2 * Math.PI * Math.round(a / (2 * Math.PI));
+  });
+  const [from, to] = [Math.min(...turned), Math.max(...turned)];
+  const far = Math.max(...corners.map((p) => Math.hypot(p[0] - end.point[0], p[1] - end.point[1])), 100 * unit);
+  const steps = Math.min(1200, Math.max(2, Math.ceil(((to - from) * 1.3 * far) / (FINENESS * unit))));
+  const scored: BowHypothesis[] = [];
+  for (let k = 0; k <= steps; k++) {
+    const angle = reference + from + ((to - from) * k) / steps;
+    const other: Vec2 = [end.point[0] + far * Math.cos(angle), end.point[1] + far * Math.sin(angle)];
+    const line: [Vec2, Vec2] = end.which === 'tip' ? [other, end.point] : [end.point, other];
+    const best = likeliest(context, pose, line, end, length);
+    if (!best) continue;
+    const hypothesis = weigh(frame, pose, context, best.state, best.string, end, unit);
+    if (hypothesis) scored.push(hypothesis);
+  }
+  scored.sort((a, b) => b.score - a.score);
+  const kept: BowHypothesis[] = [];
+  const farEnd = (h: BowHypothesis) => (end.which === 'tip' ? h.frog : h.tip);
+  for (const h of scored) {
+    if (kept.length >= count) break;
+    if (kept.every((other) => Math.hypot(farEnd(other)[0] - farEnd(h)[0], farEnd(other)[1] - farEnd(h)[1]) > 6 * unit)) kept.push(h);
+  }
+  return kept.map((h) => refine(frame, pose, context, h, end, length, unit));
+}
+
+/** Turns the line about its known end onto the middle of the hair, to a fraction of a pixel. */
+function refine(
+  frame: Frame,
+  pose: Pose,
+  context: BowContext,
+  h: BowHypothesis,
+  end: { readonly which: 'frog' | 'tip'; readonly point: Vec2 },
+  length: number,
+  unit: number,
+): BowHypothesis {
+  const stations = stationsOf(pose, context, h.state, h.string);
+  if (!stations) return h;
+  const reach = 5 * unit;
+  const strip = cutStrip(frame, stations.points, reach + 12 * unit, 0.25 * unit);
+  const lever = (k: number) => (end.which === 'tip' ? 1 - stationShare(k) : stationShare(k));
+  let best = { turn: 0, value: Number.NEGATIVE_INFINITY };
+  const values: number[] = [];
+  const turns = Math.round(reach / strip.pitch);
+  for (let turn = -turns; turn <= turns; turn++) {
+    let sum = 0;
+    for (let k = 0; k < STATIONS; k++) {
+      if (stationShare(k) <= HAND) continue;
+      sum += ridge(strip, k, turn * lever(k), Math.max(0.8 * unit, (HAIR_MM / 2) * stations.scale[k]!) / strip.pitch, 3);
+    }
+    values.push(sum);
+    if (sum > best.value) best = { turn, value: sum };
+  }
+  const at = best.turn + turns;
+  if (at === 0 || at === values.length - 1) return h;
+  const [l, m, r] = [values[at - 1]!, values[at]!, values[at + 1]!];
+  const bend = l - 2 * m + r;
+  const offset = (best.turn + (bend < 0 ? (0.5 * (l - r)) / bend : 0)) * strip.pitch;
+  const moved = (p: Vec2): Vec2 => [p[0] + strip.normal[0] * offset, p[1] + strip.normal[1] * offset];
+  const line: [Vec2, Vec2] = end.which === 'tip' ? [moved(h.frog), end.point] : [end.point, moved(h.tip)];
+  const found = likeliest(context, pose, line, end, length);
+  const ends = found && endsOf(pose, context, found.state, found.string);
+  if (!ends) return h;
+  return { ...h, state: found.state, string: found.string, frog: end.which === 'frog' ? end.point : ends.frog, tip: end.which === 'tip' ? end.point : ends.tip };
+}
+
+function endsOf(pose: Pose, context: BowContext, state: BowState, string: number): { frog: Vec2; tip: Vec2 } | undefined {
+  const line = hairLine(state, context.strings[string]!, context.hair, context.side);
+  const frog = project(context.camera, toOuter(pose, line.frog));
+  const tip = project(context.camera, toOuter(pose, line.tip));
+  return frog && tip ? { frog, tip } : undefined;
+}
+
+/** Places of the hair in the picture and the picture's scale there (px a mm). */
+function stationsOf(pose: Pose, context: BowContext, state: BowState, string: number): { points: Vec2[]; scale: Float64Array } | undefined {
+  const line = hairLine(state, context.strings[string]!, context.hair, context.side);
+  const points: Vec2[] = [];
+  const scale = new Float64Array(STATIONS);
+  for (let k = 0; k < STATIONS; k++) {
+    const p = toOuter(pose, mix(line.frog, line.tip, stationShare(k)));
+    const image = project(context.camera, p);
+    if (!image) return undefined;
+    points.push(image);
+    scale[k] = context.camera.focal / p[2];
+  }
+  return { points, scale };
+}
+
+/** The string on which a bow along this line would lie most squarely and most nearly in the strip. */
+function likeliest(context: BowContext, pose: Pose, line: readonly [Vec2, Vec2], end: { readonly which: 'frog' | 'tip'; readonly point: Vec2 }, length: number) {
+  let best: { state: BowState; string: number; cost: number } | undefined;
+  for (let string = 0; string < context.strings.length; string++) {
+    const state = stateOnLine(context, pose, line, string, context.levels.natural[string]!, end);
+    if (!state || Math.abs(state.skew) > STEEPEST_SKEW) continue;
+    if (state.contact < CONTACTS[0] * length || state.contact > CONTACTS[1] * length) continue;
+    // Seen nearly end on, a little tilt moves the unseen end by much: off the hair counts against it, not out.
+    const position = Math.min(0.98, Math.max(0.02, state.position));
+    const off = state.position - position;
+    if (Math.abs(off) > MOST_OFF) continue;
+    const cost = (state.skew / 12) ** 2 + ((state.contact / length - 0.09) / 0.08) ** 2 + (off / 0.1) ** 2;
+    if (!best || cost < best.cost) best = { state: { ...state, position }, string, cost };
+  }
+  return best;
+}
+
+/** How much hair and stick are seen along a bow in space. The stick may stand to either side of the hair, as the bow is tilted and seen. */
+function weigh(
+  frame: Frame,
+  pose: Pose,
+  context: BowContext,
+  state: BowState,
+  string: number,
+  end: { readonly which: 'frog' | 'tip'; readonly point: Vec2 },
+  unit: number,
+): BowHypothesis | undefined {
+  const ends = endsOf(pose, context, state, string);
+  const places = stationsOf(pose, context, state, string);
+  if (!ends || !places || Math.hypot(ends.frog[0] - ends.tip[0], ends.frog[1] - ends.tip[1]) < 40 * unit) return undefined;
+  const { points: stations, scale } = places;
+  const widest = Math.max(...scale);
+  const strip = cutStrip(frame, stations, (Math.max(...STICK) + 8) * widest, 0.5 * unit);
+  const used: number[] = [];
+  for (let k = 0; k < STATIONS; k++) if (stationShare(k) > HAND && !Number.isNaN(strip.values[k * (2 * strip.half + 1)]!)) used.push(k);
+  if (used.length < 16) return undefined;
+  let hair = 0;
+  for (const k of used) hair += ridge(strip, k, 0, Math.max(0.8 * unit, (HAIR_MM / 2) * scale[k]!) / strip.pitch);
+  hair /= used.length;
+  let stick = 0;
+  for (let lean = -1; lean <= 1.001; lean += 0.1) {
+    if (Math.abs(lean) < 0.15) continue;
+    let sum = 0;
+    for (const k of used) {
+      const at = (lean * stickHeight(stationShare(k)) * scale[k]!) / strip.pitch;
+      sum -= ridge(strip, k, at, Math.max(0.8 * unit, (STICK_MM / 2) * scale[k]!) / strip.pitch);
+    }
+    stick = Math.max(stick, sum / used.length);
+  }
+  const prior = 0.05 * (state.skew / 12) ** 2;
+  return { frog: end.which === 'frog' ? end.point : ends.frog, tip: end.which === 'tip' ? end.point : ends.tip, state, string, score: Math.max(0, hair) + stick - prior };
+}
+
+/** Brightness of a band about an offset (samples) against its surroundings, in clear ridges, -limit..limit. */
+function ridge(strip: BowStrip, k: number, at: number, halfWidth: number, limit = 1): number {
+  const width = 2 * strip.half + 1;
+  const mean = (from: number, to: number) => {
+    let sum = 0;
+    let n = 0;
+    for (let j = Math.round(from); j <= Math.round(to); j++) {
+      if (j < -strip.half || j > strip.half) continue;
+      const v = strip.values[k * width + j + strip.half]!;
+      if (Number.isNaN(v)) continue;
+      sum += v;
+      n++;
+    }
+    return n ? sum / n : Number.NaN;
+  };
+  const inner = mean(at - halfWidth, at + halfWidth);
+  const left = mean(at - 3 * halfWidth - 1, at - halfWidth - 1);
+  const right = mean(at + halfWidth + 1, at + 3 * halfWidth + 1);
+  const outer = Number.isNaN(left) ? right : Number.isNaN(right) ? left : (left + right) / 2;
+  const r = (inner - outer) / CLEAR;
+  return Number.isNaN(r) ? 0 : Math.max(-limit, Math.min(limit, r));
+}
