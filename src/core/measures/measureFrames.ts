@@ -41,8 +41,11 @@ const DRAWS = 24;
 const POSITION_ZERO = 0.008;
 /** Sideways zero of the hair in the template, pixels at 960 across: the mark's own error (ours). */
 const LINE_ZERO = 0.6;
-/** Tracking noise of the pose, as a shift of the whole instrument against the bow (px at 960; measured on synthetic clips). */
-const POSE_NOISE = 0.3;
+/**
+ * Tracking noise of the pose as a shift of the whole instrument against the bow, px at 960 across, from the
+ * tracker's quality: 0.2 where the frame fits well, 0.9 where it fits at 0.65 (ours, measured on fourteen clips of two renderers).
+ */
+const poseNoise = (quality: number): number => 0.2 + 4 * Math.max(0, 0.82 - quality);
 
 export function bowContextOf(input: Pick<MeasuringInput, 'family' | 'dimensions' | 'solution'>): BowContext {
   const { solution, family, dimensions } = input;
@@ -95,7 +98,7 @@ export function measureFrames(input: MeasuringInput): FrameMeasures[] {
   const end = solution.model.fingerboardEndX;
   const sideways = sensitivityToShift(context, frames, smoothed.states, smoothed.strings);
   const u = (i: number, k: number, key: 'contact' | 'skew' | 'inclination' | 'position') =>
-    Math.sqrt(smoothed.sigma[i]![key] ** 2 + systematic[4 * i + k]! + (sideways[4 * i + k]! * POSE_NOISE * unit) ** 2);
+    Math.sqrt(smoothed.sigma[i]![key] ** 2 + systematic[4 * i + k]! + (sideways[4 * i + k]! * poseNoise(frames[i]!.quality) * unit) ** 2);
 
   return frames.map((frame, i): FrameMeasures => {
     const values: Partial<Record<Quantity, Measured>> = {};

@@ -68,6 +68,8 @@ export class BowTracker {
   private belief: Belief | undefined;
   private before: BowState | undefined;
   private missed = 0;
+  /** Frames since an end of the bow was last recognised. */
+  private blind = 0;
   /** Bow position at which the ends' looks were last taken in. */
   private learntAt = Number.NaN;
 
@@ -135,6 +137,7 @@ export class BowTracker {
     this.belief = belief;
     this.before = undefined;
     this.missed = 0;
+    this.blind = 0;
   }
 
   /** Where the bow is believed to be in a frame of that pose. */
@@ -196,7 +199,8 @@ export class BowTracker {
     const state = this.solve(pose, { line: lineOf(found, unit), frog: undefined, tip: undefined, score: found.score }, predicted).state;
     if (!this.plausible(state)) return this.miss();
     const scales = this.scales(pose, predicted);
-    const along = 30 * unit * Math.min(3, wide);
+    // While neither end shows, the bow may go far along its own line.
+    const along = 30 * unit * Math.min(8, Math.max(wide, 1 + this.blind / 2));
     const expectedAt = { frog: onto(ends.frog), tip: onto(ends.tip) };
     const { frog, tip } = agreeing(
       this.frogPatch?.find(frame, expectedAt.frog, u, scales.frog, along),
@@ -212,6 +216,7 @@ export class BowTracker {
       lengthKnown: !this.guessed.frog && !this.guessed.tip,
       score: found.score,
     };
+    this.blind = frog || tip ? 0 : this.blind + 1;
     this.usual += 0.05 * (found.score - this.usual);
     if (found.score > 0.7 * this.usual) this.learnLook(frame, strip, found);
     this.believe(this.solve(pose, sighting, predicted));
@@ -306,15 +311,18 @@ export class BowTracker {
   private lookAnew(frame: Frame, pose: Pose): Belief | undefined {
     const unit = Math.max(frame.width, frame.height) / 960;
     let best: { belief: Belief; score: number } | undefined;
+    const here = this.belief!.state.position;
+    const positions = [here, ...[0.15, 0.4, 0.65, 0.9].filter((p) => Math.abs(p - here) > 0.15)];
+    const contact = 0.09 * this.context.strings[0]!.nut[0];
     for (let string = 0; string < this.context.strings.length; string++) {
-      for (const skew of [-14, 0, 14]) {
-        const state: BowState = { contact: 0.09 * this.context.strings[0]!.nut[0], skew, inclination: this.context.levels.natural[string]!, position: this.belief!.state.position };
-        const belief: Belief = { state, string };
-        const found = this.look(frame, pose, belief, WIDE_SEARCH, 30)?.found;
-        if (found && found.score > (best?.score ?? Math.max(MIN_SCORE, REGAIN_SHARE * this.usual))) {
-          const solved = solveFrame(this.context, pose, { line: lineOf(found, unit), frog: undefined, tip: undefined, score: found.score }, string, state);
-          if (this.plausible(solved.state)) best = { belief: { state: solved.state, string }, score: found.score };
-        }
+      const inclination = this.context.levels.natural[string]!;
+      const tries = [...positions.map((position) => ({ position, skew: 0 })), { position: here, skew: -14 }, { position: here, skew: 14 }];
+      for (const { position, skew } of tries) {
+        const state: BowState = { contact, skew, inclination, position };
+        const found = this.look(frame, pose, { state, string }, WIDE_SEARCH, 30)?.found;
+        if (!found || found.score < (best?.score ?? Math.max(MIN_SCORE, REGAIN_SHARE * this.usual))) continue;
+        const solved = solveFrame(this.context, pose, { line: lineOf(found, unit), frog: undefined, tip: undefined, score: found.score }, string, state);
+        if (this.plausible(solved.state)) best = { belief: { state: solved.state, string }, score: found.score };
       }
     }
     return best?.belief;

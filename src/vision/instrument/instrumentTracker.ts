@@ -23,7 +23,7 @@ const PERSISTENCE = 0.8;
 const MIN_CORRELATION = 0.55;
 const MIN_BELIEVED = 0.25;
 /** A frame that fits the marks less than this is laid over a helper too (ours, after trials). */
-const HELP_BELOW = 0.74;
+const HELP_BELOW = 0.82;
 /** A frame that fits the marks at least this well may become a helper, so many frames apart (ours). */
 const HELPER_FROM = 0.78;
 const HELPER_SPACING = 12;
