@@ -24,6 +24,10 @@ export const LEVEL_SIGMA = 4;
 /** Bows are mostly near square (degrees; ours). */
 export const SKEW_SIGMA = 12;
 
+/** Bows play about the middle of the strip between bridge and fingerboard: shares of the string length (ours). */
+export const MID_STRIP = 0.09;
+export const CONTACT_SIGMA = 0.08;
+
 /** Number of residuals that {@link imageResiduals} writes. */
 export const IMAGE_RESIDUALS = 4;
 

@@ -7,7 +7,7 @@ import { type BowContext, imageResiduals } from './residuals';
 import { stateOfVector, stateVector } from './solveFrame';
 
 /** Change of the second difference from frame to frame at 25 frames/s, 1 sigma: mm, degrees, degrees, share (ours, from recorded strokes). */
-const ROUGHNESS = [0.6, 0.5, 1.2, 0.006] as const;
+const ROUGHNESS = [0.6, 0.5, 1.2, 0.012] as const;
 /** Deviation of a held level from the bridge's own, degrees, and how long one deviation lasts, seconds (ours). */
 const LEVEL_SPREAD = 1.5;
 const LEVEL_MEMORY = 0.3;

@@ -1,7 +1,7 @@
 import type { Pose } from '../geometry/pose';
 import { choleskyFactor, choleskySolve } from '../linalg/cholesky';
 import type { BowState } from './bowState';
-import { type BowContext, IMAGE_RESIDUALS, imageResiduals, LEVEL_SIGMA, SKEW_SIGMA } from './residuals';
+import { type BowContext, CONTACT_SIGMA, IMAGE_RESIDUALS, imageResiduals, LEVEL_SIGMA, MID_STRIP, SKEW_SIGMA } from './residuals';
 import type { BowSighting } from './sighting';
 
 /** Where the state is expected, with standard uncertainties; left out where nothing is known. */
@@ -31,8 +31,9 @@ const cauchyCost = (r: number) => 9 * Math.log(1 + (r / 3) ** 2);
  */
 export function solveFrame(context: BowContext, pose: Pose, sighting: BowSighting, string: number, start: BowState, prior?: StatePrior): { state: BowState; cost: number } {
   const natural = context.levels.natural[string]!;
+  const length = context.strings[string]!.nut[0];
   let x = stateVector(start);
-  const M = IMAGE_RESIDUALS + 2 + (prior ? 4 : 0);
+  const M = IMAGE_RESIDUALS + 3 + (prior ? 4 : 0);
   const r = new Float64Array(M);
   const rr = new Float64Array(M);
   const evaluate = (v: ArrayLike<number>, out: Float64Array) => {
@@ -40,9 +41,10 @@ export function solveFrame(context: BowContext, pose: Pose, sighting: BowSightin
     imageResiduals(context, pose, sighting, string, state, out, 0);
     out[4] = (state.inclination - natural) / LEVEL_SIGMA;
     out[5] = state.skew / SKEW_SIGMA;
+    out[6] = (state.contact - MID_STRIP * length) / (CONTACT_SIGMA * length);
     if (prior)
       KEYS.forEach((key, k) => {
-        out[6 + k] = (state[key] - prior.state[key]) / prior.sigma[key];
+        out[7 + k] = (state[key] - prior.state[key]) / prior.sigma[key];
       });
   };
   const costOf = (res: Float64Array) => {

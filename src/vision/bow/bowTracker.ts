@@ -46,6 +46,10 @@ const MARKED_LINE = 0.8;
 const GUESSED_LINE = 3;
 /** How well the middle of the hair is known from its gathered look (px at 960 across; ours, from synthetic clips). */
 const CENTRE_SIGMA = 1;
+/** Frames without either end in sight after which the bow is also tried further along its line, by how much (share of the hair), and how much better it must look there (ours). */
+const BLIND = 3;
+const RUN_ON = [-0.12, -0.06, 0.06, 0.12] as const;
+const RUN_ON_GAIN = 0.02;
 /** The seen length may change by this share from one frame to the next before an end counts as mistaken (ours). */
 const MOST_STRETCH = 0.03;
 /** Missed frames after which the bow is looked for anew, and between such looks. */
@@ -183,6 +187,7 @@ export class BowTracker {
     const reach = this.missed === 0 ? SEARCH : WIDE_SEARCH;
     const wide = 1 + Math.min(3, this.missed);
     let seen = this.look(frame, pose, expected, reach, 7 * wide);
+    if (this.blind > BLIND) seen = this.lookAlong(frame, pose, expected, reach, 7 * wide, seen);
     if (!seen || seen.found.score < Math.max(MIN_SCORE, MIN_SHARE * this.usual)) seen = this.lookOnOtherStrings(frame, pose, expected);
     if (!seen && this.missed >= PATIENCE && this.missed % PATIENCE === 0) {
       const anew = this.lookAnew(frame, pose);
@@ -239,6 +244,18 @@ export class BowTracker {
     const strip = cutStrip(frame, stations, (reach + this.template!.half * PITCH) * unit, PITCH * unit);
     const found = findLine(strip, this.template!, { frog: expected * unit, tip: expected * unit });
     return found && { predicted, ends, strip, found };
+  }
+
+  /** With neither end in sight for long the bow may have run on: tries it further on and further back, where hand and end of the bow would lie elsewhere. */
+  private lookAlong(frame: Frame, pose: Pose, expected: Belief, reach: number, sigma: number, first: ReturnType<BowTracker['look']>) {
+    let best = first;
+    for (const step of RUN_ON) {
+      const position = expected.state.position + step;
+      if (position < 0 || position > 1) continue;
+      const seen = this.look(frame, pose, { ...expected, state: { ...expected.state, position } }, reach, sigma);
+      if (seen && seen.found.score > (best ? best.found.score + RUN_ON_GAIN : 0)) best = seen;
+    }
+    return best;
   }
 
   /** A change of string tilts the bow within a frame or two further than it is looked for: tries the level of every other string. */

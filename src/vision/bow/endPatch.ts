@@ -17,6 +17,10 @@ export interface EndScale {
   readonly across: number;
 }
 
+/** Share of a patch that may lie outside the picture. */
+const MOST_OUTSIDE = 0.4;
+
+/** Cuts a patch; samples outside the picture are NaN. False when too much is. */
 function cut(frame: Frame, centre: Vec2, u: Vec2, scale: EndScale, out: Float32Array): boolean {
   const n: Vec2 = [-u[1], u[0]];
   const da = (REACH_ALONG_MM / ALONG) * scale.along;
@@ -26,17 +30,21 @@ function cut(frame: Frame, centre: Vec2, u: Vec2, scale: EndScale, out: Float32A
   for (let b = -ACROSS; b <= ACROSS; b++) {
     const row = i;
     let sum = 0;
+    let inside = 0;
     for (let a = -ALONG; a <= ALONG; a++, i++) {
       const v = sampleLuma(frame.luma, frame.width, frame.height, centre[0] + u[0] * a * da + n[0] * b * db, centre[1] + u[1] * a * da + n[1] * b * db);
       out[i] = v;
       if (Number.isNaN(v)) missing++;
-      sum += v;
+      else {
+        sum += v;
+        inside++;
+      }
     }
     // Half the row's mean goes: what runs along the bow says nothing about how far along it we are.
-    const mean = sum / ROW;
+    const mean = inside ? sum / inside : 0;
     for (let k = row; k < i; k++) out[k]! -= mean / 2;
   }
-  return missing === 0;
+  return missing < MOST_OUTSIDE * SIZE;
 }
 
 /** Place in mm of a sample, along the bow (+ toward and beyond the tip) and across it. */
@@ -47,7 +55,7 @@ const acrossOf = (i: number) => Math.abs(Math.floor(i / ROW) - ACROSS) * (REACH_
 export class EndPatch {
   private constructor(private readonly look: RunningTemplate) {}
 
-  /** Cuts the patch at an end of the hair; undefined when it does not lie wholly in the picture. */
+  /** Cuts the patch at an end of the hair; undefined when too little of it lies in the picture. */
   static cut(frame: Frame, end: Vec2, direction: Vec2, scale: EndScale, which: 'frog' | 'tip'): EndPatch | undefined {
     const values = new Float32Array(SIZE);
     if (!cut(frame, end, direction, scale, values)) return undefined;
@@ -78,6 +86,7 @@ export class EndPatch {
     for (let i = 0; i < SIZE; i++) {
       const w = weights[i]!;
       const x = here[i]!;
+      if (Number.isNaN(x)) continue;
       const y = mean[i]!;
       sw += w;
       sa += w * x;
