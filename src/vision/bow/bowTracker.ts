@@ -36,6 +36,8 @@ const WIDE_SEARCH = 22;
 const TEMPLATE_HALF_MM = 20;
 /** Below this share of its usual likeness the bow counts as not seen. */
 const MIN_SHARE = 0.55;
+/** Less like itself than this share of the usual, the bow is looked for on the other strings too. */
+const WEAK_SHARE = 0.8;
 /** A bow found anew must look more like itself than one that was never lost. */
 const REGAIN_SHARE = 0.65;
 const MIN_SCORE = 0.25;
@@ -188,7 +190,11 @@ export class BowTracker {
     const wide = 1 + Math.min(3, this.missed);
     let seen = this.look(frame, pose, expected, reach, 7 * wide);
     if (this.blind > BLIND) seen = this.lookAlong(frame, pose, expected, reach, 7 * wide, seen);
-    if (!seen || seen.found.score < Math.max(MIN_SCORE, MIN_SHARE * this.usual)) seen = this.lookOnOtherStrings(frame, pose, expected);
+    if (!seen || seen.found.score < WEAK_SHARE * this.usual) {
+      const other = this.lookOnOtherStrings(frame, pose, expected);
+      if (other && other.found.score > 1.1 * (seen?.found.score ?? 0)) seen = other;
+    }
+    if (seen && seen.found.score < Math.max(MIN_SCORE, MIN_SHARE * this.usual)) seen = undefined;
     if (!seen && this.missed >= PATIENCE && this.missed % PATIENCE === 0) {
       const anew = this.lookAnew(frame, pose);
       seen = anew && this.look(frame, pose, anew, SEARCH, 7);
@@ -222,7 +228,7 @@ export class BowTracker {
       score: found.score,
     };
     this.blind = frog || tip ? 0 : this.blind + 1;
-    this.usual += 0.05 * (found.score - this.usual);
+    this.usual += (found.score > this.usual ? 0.05 : 0.02) * (found.score - this.usual);
     if (found.score > 0.7 * this.usual) this.learnLook(frame, strip, found);
     this.believe(this.solve(pose, sighting, predicted));
     // Where the bow rests, its surroundings rest too and would be learnt as part of it.
