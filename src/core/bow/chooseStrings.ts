@@ -29,11 +29,28 @@ interface Candidate {
   readonly cost: number;
 }
 
+/** A string that might have been played instead, and how the bow would then lie. */
+export interface OtherString {
+  /** 0..0.5 */
+  readonly probability: number;
+  readonly state: BowState;
+}
+
+export interface StringChoice {
+  readonly strings: number[];
+  readonly states: (BowState | undefined)[];
+  /** The likeliest other reading of each seen frame. */
+  readonly others: (OtherString | undefined)[];
+}
+
+/** Frames err alike for about this long: so many seconds count as one piece of evidence for a string (ours). */
+const EVIDENCE_MEMORY = 0.2;
+
 /**
  * The string the bow lies on in every frame and a first state on it: four hypotheses a frame, the cheapest way
  * through all frames (Viterbi). Frames without a seen line carry the neighbours' string and no state.
  */
-export function chooseStrings(given: BowContext, frames: readonly BowFrame[]): { strings: number[]; states: (BowState | undefined)[] } {
+export function chooseStrings(given: BowContext, frames: readonly BowFrame[]): StringChoice {
   const context = { ...given, lengthSigma: STRING_LENGTH_SIGMA };
   const count = context.strings.length;
   const start = (string: number): BowState => ({
@@ -55,38 +72,54 @@ export function chooseStrings(given: BowContext, frames: readonly BowFrame[]): {
   const seen = candidates.flatMap((c, i) => (c ? [i] : []));
   const strings = new Array<number>(frames.length).fill(0);
   const states = new Array<BowState | undefined>(frames.length).fill(undefined);
-  if (seen.length === 0) return { strings, states };
+  if (seen.length === 0) return { strings, states, others: frames.map(() => undefined) };
 
-  let costs = candidates[seen[0]!]!.map((c) => Math.min(COST_CAP, c.cost));
+  const own = seen.map((i) => candidates[i]!.map((c) => Math.min(COST_CAP, c.cost)));
+  /** What it costs to go from a string in the k-th seen frame to another in the next. */
+  const move = (k: number, from: number, to: number) => {
+    const a = candidates[seen[k]!]![from]!.state;
+    const b = candidates[seen[k + 1]!]![to]!.state;
+    const span = Math.max(0.2, (frames[seen[k + 1]!]!.t - frames[seen[k]!]!.t) * 25);
+    const skew = (b.skew - a.skew) / SKEW_STEP;
+    const inclination = (b.inclination - a.inclination) / INCLINATION_STEP;
+    return SWITCH_COST * Math.abs(to - from) + Math.min(COST_CAP, (skew * skew + inclination * inclination) / span);
+  };
+  const all = Array.from({ length: count }, (_, s) => s);
+  const before: number[][] = [own[0]!];
   const back: number[][] = [];
   for (let k = 1; k < seen.length; k++) {
-    const here = candidates[seen[k]!]!;
-    const before = candidates[seen[k - 1]!]!;
-    const span = Math.max(0.2, (frames[seen[k]!]!.t - frames[seen[k - 1]!]!.t) * 25);
-    const from: number[] = [];
-    costs = here.map((c, string) => {
-      let best = Number.POSITIVE_INFINITY;
-      let origin = string;
-      before.forEach((b, other) => {
-        const skew = (c.state.skew - b.state.skew) / SKEW_STEP;
-        const inclination = (c.state.inclination - b.state.inclination) / INCLINATION_STEP;
-        const total = costs[other]! + SWITCH_COST * Math.abs(string - other) + Math.min(COST_CAP, (skew * skew + inclination * inclination) / span);
-        if (total < best) {
-          best = total;
-          origin = other;
-        }
-      });
-      from.push(origin);
-      return best + Math.min(COST_CAP, c.cost);
-    });
-    back.push(from);
+    const cost = (from: number, to: number) => before[k - 1]![from]! + move(k - 1, from, to);
+    const origin = all.map((s) => all.reduce((a, b) => (cost(b, s) < cost(a, s) ? b : a)));
+    back.push(origin);
+    before.push(all.map((s) => own[k]![s]! + cost(origin[s]!, s)));
   }
-  let string = costs.indexOf(Math.min(...costs));
-  for (let k = seen.length - 1; k >= 0; k--) {
-    const i = seen[k]!;
-    strings[i] = string;
-    states[i] = candidates[i]![string]!.state;
-    if (k > 0) string = back[k - 1]![string]!;
+  const path = new Array<number>(seen.length);
+  const end = before[seen.length - 1]!;
+  path[seen.length - 1] = end.indexOf(Math.min(...end));
+  for (let k = seen.length - 1; k > 0; k--) path[k - 1] = back[k - 1]![path[k]!]!;
+  seen.forEach((i, k) => {
+    strings[i] = path[k]!;
+    states[i] = candidates[i]![path[k]!]!.state;
+  });
+  // How much worse would each run of one string fit on another string, as a whole?
+  const others = new Array<OtherString | undefined>(frames.length).fill(undefined);
+  for (let first = 0; first < seen.length; ) {
+    let last = first;
+    while (last + 1 < seen.length && path[last + 1] === path[first]) last++;
+    const string = path[first]!;
+    const joints = (s: number) => (first > 0 ? move(first - 1, path[first - 1]!, s) : 0) + (last + 1 < seen.length ? move(last, s, path[last + 1]!) : 0);
+    const margin = (s: number) => {
+      let sum = joints(s) - joints(string);
+      for (let k = first; k <= last; k++) {
+        const step = k > 0 ? frames[seen[k]!]!.t - frames[seen[k - 1]!]!.t : 0.04;
+        sum += (own[k]![s]! - own[k]![string]!) * Math.min(1, step / EVIDENCE_MEMORY);
+      }
+      return sum;
+    };
+    const other = all.filter((s) => s !== string).reduce((a, b) => (margin(b) < margin(a) ? b : a));
+    const probability = 1 / (1 + Math.exp(Math.max(0, margin(other)) / 2));
+    for (let k = first; k <= last; k++) others[seen[k]!] = { probability, state: candidates[seen[k]!]![other]!.state };
+    first = last + 1;
   }
   // Unseen frames: the string of the nearest seen one.
   let next = 0;
@@ -94,5 +127,5 @@ export function chooseStrings(given: BowContext, frames: readonly BowFrame[]): {
     while (next + 1 < seen.length && Math.abs(seen[next + 1]! - i) <= Math.abs(seen[next]! - i)) next++;
     strings[i] = strings[seen[next]!]!;
   }
-  return { strings, states };
+  return { strings, states, others };
 }

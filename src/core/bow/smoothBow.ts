@@ -2,7 +2,7 @@ import { sectorOf } from '../instrument/strings';
 import { BandedCholesky, BandedMatrix } from '../linalg/bandedCholesky';
 import { choleskyFactor, choleskyInverse, choleskySolve } from '../linalg/cholesky';
 import type { BowState } from './bowState';
-import { type BowFrame, chooseStrings } from './chooseStrings';
+import { type BowFrame, chooseStrings, type OtherString } from './chooseStrings';
 import { type BowContext, imageResiduals } from './residuals';
 import { stateOfVector, stateVector } from './solveFrame';
 
@@ -36,6 +36,8 @@ export interface SmoothedBow {
   readonly context: BowContext;
   readonly states: readonly BowState[];
   readonly strings: readonly number[];
+  /** The likeliest other reading of each frame: another string, and how the bow would then lie. */
+  readonly others: readonly (OtherString | undefined)[];
   /** Posterior standard uncertainty from the picture's noise alone. */
   readonly sigma: readonly BowState[];
   /** Response of all states (4 a frame) to changes of the residuals (4 a frame): used to carry errors of the marks along. */
@@ -51,7 +53,8 @@ export interface SmoothedBow {
  */
 export function smoothBow(given: BowContext, frames: readonly BowFrame[]): SmoothedBow {
   const n = frames.length;
-  const { strings, states: first } = chooseStrings(given, frames);
+  const { strings, states: first, others } = chooseStrings(given, frames);
+  const chosen = [...strings];
   const duration = frames[n - 1]!.t - frames[0]!.t;
   const context = { ...given, lengthSigma: LASTING_LENGTH * Math.sqrt(Math.max(1, duration / FRAME_MEMORY)) };
   const x = new Float64Array(4 * n);
@@ -95,6 +98,8 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
     context,
     states: frames.map((_, i) => stateOfVector(x, 4 * i)),
     strings,
+    // Where the batch has put another string right, the first choice's doubt no longer speaks of it.
+    others: others.map((o, i) => (strings[i] === chosen[i] ? o : undefined)),
     sigma,
     respond: final.respond,
     disagreement: final.disagreement,

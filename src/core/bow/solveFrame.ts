@@ -20,6 +20,9 @@ export const stateOfVector = (v: ArrayLike<number>, at = 0): BowState => ({
   position: v[at + 3]!,
 });
 
+/** How far beyond an end of the hair the contact may seem to lie (share of the hair; ours). */
+const HAIR_END_SIGMA = 0.04;
+
 const robust = (r: number) => 1 / (1 + (r / 3) ** 2);
 
 /** Weighted sum of squares with large misfits growing only slowly (Cauchy at 3 sigma). */
@@ -33,7 +36,7 @@ export function solveFrame(context: BowContext, pose: Pose, sighting: BowSightin
   const natural = context.levels.natural[string]!;
   const length = context.strings[string]!.nut[0];
   let x = stateVector(start);
-  const M = IMAGE_RESIDUALS + 3 + (prior ? 4 : 0);
+  const M = IMAGE_RESIDUALS + 4 + (prior ? 4 : 0);
   const r = new Float64Array(M);
   const rr = new Float64Array(M);
   const evaluate = (v: ArrayLike<number>, out: Float64Array) => {
@@ -42,9 +45,11 @@ export function solveFrame(context: BowContext, pose: Pose, sighting: BowSightin
     out[4] = (state.inclination - natural) / LEVEL_SIGMA;
     out[5] = state.skew / SKEW_SIGMA;
     out[6] = (state.contact - MID_STRIP * length) / (CONTACT_SIGMA * length);
+    // Only hair can play: a string crossed beyond its ends is not the one.
+    out[7] = (Math.min(0, state.position) + Math.max(0, state.position - 1)) / HAIR_END_SIGMA;
     if (prior)
       KEYS.forEach((key, k) => {
-        out[7 + k] = (state[key] - prior.state[key]) / prior.sigma[key];
+        out[8 + k] = (state[key] - prior.state[key]) / prior.sigma[key];
       });
   };
   const costOf = (res: Float64Array) => {

@@ -3,7 +3,8 @@ import { type BowSighting, moveSideways } from '../bow/sighting';
 import { smoothBow } from '../bow/smoothBow';
 import type { Pose } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
-import { DEGREES, dot, type Vec3 } from '../geometry/vec3';
+import { DEGREES, dot } from '../geometry/vec3';
+import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
@@ -29,11 +30,13 @@ export interface MeasuringInput {
   readonly solution: MarksSolution;
   readonly frames: readonly TrackedFrame[];
   /** Direction up in the camera frame with its standard uncertainty in degrees; absent when unknown. */
-  readonly up?: { readonly direction: Vec3; readonly sigmaDeg: number } | undefined;
+  readonly up?: Zenith | undefined;
 }
 
 /** Beyond these (1 sigma) a number is not worth showing: absent instead (ours: about the width of a band). */
-const LIMIT = { skew: 8, inclination: 12, contact: 10, position: 0.12 } as const;
+const LIMIT = { skew: 8, inclination: 12, contact: 10, position: 0.12, up: 4 } as const;
+/** A string is not named where another is nearly as likely (ours). */
+const MOST_STRING_DOUBT = 0.3;
 /** A frame without a seen bow is carried by its neighbours for this long (seconds, ours); beyond that it is absent. */
 const BRIDGE_GAP = 0.12;
 const DRAWS = 24;
@@ -97,8 +100,13 @@ export function measureFrames(input: MeasuringInput): FrameMeasures[] {
   const length = solution.model.stringLength;
   const end = solution.model.fingerboardEndX;
   const sideways = sensitivityToShift(context, frames, smoothed.states, smoothed.strings);
+  // If another string was played, the bow lies otherwise: the spread of the two readings.
+  const ambiguity = (i: number, key: 'contact' | 'skew' | 'inclination' | 'position') => {
+    const other = smoothed.others[i];
+    return other ? other.probability * (1 - other.probability) * (other.state[key] - smoothed.states[i]![key]) ** 2 : 0;
+  };
   const u = (i: number, k: number, key: 'contact' | 'skew' | 'inclination' | 'position') =>
-    Math.sqrt(smoothed.sigma[i]![key] ** 2 + systematic[4 * i + k]! + (sideways[4 * i + k]! * poseNoise(frames[i]!.quality) * unit) ** 2);
+    Math.sqrt(ambiguity(i, key) + smoothed.sigma[i]![key] ** 2 + systematic[4 * i + k]! + (sideways[4 * i + k]! * poseNoise(frames[i]!.quality) * unit) ** 2);
 
   return frames.map((frame, i): FrameMeasures => {
     const values: Partial<Record<Quantity, Measured>> = {};
@@ -112,9 +120,11 @@ export function measureFrames(input: MeasuringInput): FrameMeasures[] {
       const [uc, us, ui, up] = [u(i, 0, 'contact'), u(i, 1, 'skew'), u(i, 2, 'inclination'), Math.hypot(u(i, 3, 'position'), POSITION_ZERO)];
       if (us < LIMIT.skew) set('skew_deg', s.skew, us);
       if (ui < LIMIT.inclination) {
-        string = context.strings[index]!.name;
         set('inclination_deg', s.inclination, ui);
-        set('level_margin_deg', levelMargin(context.levels, index, s.inclination), ui);
+        if ((smoothed.others[i]?.probability ?? 0) < MOST_STRING_DOUBT) {
+          string = context.strings[index]!.name;
+          set('level_margin_deg', levelMargin(context.levels, index, s.inclination), ui);
+        }
       }
       if (uc < LIMIT.contact) {
         set('contact_mm', s.contact, uc);
@@ -129,7 +139,7 @@ export function measureFrames(input: MeasuringInput): FrameMeasures[] {
         set('bow_speed_mm_s', speed.share * context.hair, Math.hypot(noise, Math.abs(speed.share) * context.hair * 0.02));
       }
     }
-    if (frame.pose && input.up) {
+    if (frame.pose && input.up && input.up.sigmaDeg < LIMIT.up) {
       const up = input.up.direction;
       const x = rotate(frame.pose.rotation, [1, 0, 0]);
       const y = rotate(frame.pose.rotation, [0, 1, 0]);

@@ -1,3 +1,4 @@
+import type { Zenith } from '../geometry/zenith';
 import type { Judgement } from '../findings/finding';
 import { judge } from '../findings/judge';
 import type { Dimensions } from '../instrument/dimensions';
@@ -14,13 +15,15 @@ export interface TakeMeasures {
   readonly family: Family;
   readonly dimensions: Dimensions;
   readonly solution: MarksSolution;
+  /** Up in the camera's frame; absent where the film does not tell. */
+  readonly vertical?: Zenith | undefined;
   readonly tracked: readonly TrackedFrame[];
   readonly frames: readonly FrameMeasures[];
   readonly strokes: readonly Stroke[];
 }
 
 export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes'>): TakeMeasures {
-  const frames = measureFrames({ ...input, frames: input.tracked });
+  const frames = measureFrames({ ...input, frames: input.tracked, up: input.vertical });
   return { ...input, frames, strokes: segmentStrokes(frames) };
 }
 

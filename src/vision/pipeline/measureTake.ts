@@ -6,6 +6,7 @@ import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } f
 import type { FrameSource } from '../film/frame';
 import { FilmError, nearestIndex } from '../film/openFilm';
 import { type Anchor, followTake } from './followTake';
+import { findVertical } from './findVertical';
 import { refineSolution } from './refineSolution';
 
 export interface MeasureOptions {
@@ -41,7 +42,8 @@ export async function measureTake(source: FrameSource, marks: Marks, options: Me
     ...(options.signal ? { signal: options.signal } : {}),
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
-  const measures = measureTracked({ family: marks.instrument.family, dimensions, solution, tracked });
+  const vertical = await findVertical(source, marks, solution.camera);
+  const measures = measureTracked({ family: marks.instrument.family, dimensions, solution, vertical, tracked });
   // Frames in which only the bow is marked lean on the instrument followed there.
   const placing = new Set(frames.map((f) => f.t));
   const bowOnly = marks.frames.filter((f) => !placing.has(f.t));
@@ -96,5 +98,5 @@ async function mend(source: FrameSource, marks: Marks, before: TakeMeasures, add
     const byIndex = new Map(followed.map((f) => [f.index, f]));
     tracked = tracked.map((f) => byIndex.get(f.index) ?? f);
   }
-  return measureTracked({ family: before.family, dimensions: before.dimensions, solution, tracked });
+  return measureTracked({ family: before.family, dimensions: before.dimensions, solution, vertical: before.vertical, tracked });
 }

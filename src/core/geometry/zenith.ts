@@ -1,0 +1,130 @@
+import { type Camera, ray } from './camera';
+import { addScaled, cross, DEGREES, dot, normalize, RADIANS, scale, type Vec2, type Vec3 } from './vec3';
+
+/** A straight line of the picture that may be the image of a plumb line: a door's edge, a shelf's side. */
+export interface ImageSegment {
+  readonly a: Vec2;
+  readonly b: Vec2;
+}
+
+/** Direction opposite to gravity in the camera frame. */
+export interface Zenith {
+  readonly direction: Vec3;
+  /** Standard uncertainty of the direction, degrees. */
+  readonly sigmaDeg: number;
+}
+
+/** Phones are held nearly upright and look from level to steeply down (degrees; ours). */
+const MOST_ROLL = 18;
+const TILTS = [-20, 60] as const;
+/** A segment belongs to the vertical lines if it points to their vanishing point within this angle (degrees, ours). */
+const INLIER_DEG = 1.2;
+/** Together they must be so long, as a share of the picture's height, and stand so far apart, as a share of its width (ours). */
+const LEAST_LENGTH = 0.7;
+const LEAST_SPREAD = 0.15;
+const LEAST_SEGMENTS = 3;
+/** The direction of one segment errs by about this many pixels at its ends (ours). */
+const END_SIGMA = 0.5;
+/** What lenses and rooms that are not quite square leave (degrees, ours). */
+const FLOOR_DEG = 0.4;
+
+/** Plane through the eye and an image segment, as its unit normal: square to the segment's direction in space. */
+const planeOf = (camera: Camera, s: ImageSegment): Vec3 => normalize(cross(ray(camera, s.a), ray(camera, s.b)));
+
+const plausible = (up: Vec3): boolean => {
+  const roll = Math.atan2(up[0], -up[1]) * DEGREES;
+  const tilt = Math.asin(Math.max(-1, Math.min(1, -up[2]))) * DEGREES;
+  return Math.abs(roll) <= MOST_ROLL && tilt >= TILTS[0] && tilt <= TILTS[1];
+};
+
+/** Angle (degrees) between a segment and the image of the vertical through its middle. */
+function missOf(camera: Camera, s: ImageSegment, up: Vec3): number {
+  const m: Vec2 = [(s.a[0] + s.b[0]) / 2, (s.a[1] + s.b[1]) / 2];
+  const r = ray(camera, m);
+  // Image motion of the point at m when it moves up a little.
+  const vx = up[0] - r[0] * up[2];
+  const vy = up[1] - r[1] * up[2];
+  const sx = s.b[0] - s.a[0];
+  const sy = s.b[1] - s.a[1];
+  const miss = Math.abs(Math.atan2(vx * sy - vy * sx, vx * sx + vy * sy) * DEGREES);
+  return Math.min(miss, 180 - miss);
+}
+
+const lengthOf = (s: ImageSegment) => Math.hypot(s.b[0] - s.a[0], s.b[1] - s.a[1]);
+
+/**
+ * Up from the lines of a room: the vanishing point on which most near-vertical segments agree (every pair is
+ * tried), then least squares over those. `plumb` lines were marked as vertical by hand and always belong.
+ * @returns undefined where the picture shows too few vertical lines to be sure.
+ */
+export function zenithOf(camera: Camera, segments: readonly ImageSegment[], plumb: readonly ImageSegment[] = []): Zenith | undefined {
+  const steep = segments.filter((s) => Math.abs(s.b[0] - s.a[0]) < Math.abs(s.b[1] - s.a[1])).sort((x, y) => lengthOf(y) - lengthOf(x));
+  const lines = [...plumb, ...steep.slice(0, 60)];
+  const planes = lines.map((s) => planeOf(camera, s));
+  const weight = (i: number) => (i < plumb.length ? 3 : 1) * Math.min(lengthOf(lines[i]!), camera.height / 3);
+  let best: { up: Vec3; score: number } | undefined;
+  for (let i = 0; i < lines.length; i++) {
+    for (let j = i + 1; j < lines.length; j++) {
+      const c = cross(planes[i]!, planes[j]!);
+      if (Math.hypot(...c) < 1e-3) continue;
+      const n = normalize(c);
+      const up = n[1] < 0 ? n : scale(n, -1);
+      if (!plausible(up)) continue;
+      if (plumb.some((s) => missOf(camera, s, up) > 2 * INLIER_DEG)) continue;
+      let score = 0;
+      for (let k = 0; k < lines.length; k++) if (missOf(camera, lines[k]!, up) < INLIER_DEG) score += weight(k);
+      if (!best || score > best.score) best = { up, score };
+    }
+  }
+  if (!best) return undefined;
+  let up = best.up;
+  let spread = 0;
+  let inliers: number[] = [];
+  for (let round = 0; round < 5; round++) {
+    inliers = lines.flatMap((s, i) => (missOf(camera, s, up) < INLIER_DEG ? [i] : []));
+    const along = normalize(cross(up, [0, 0, 1]));
+    const across = cross(up, along);
+    let a11 = 1e-9;
+    let a12 = 0;
+    let a22 = 1e-9;
+    let b1 = 0;
+    let b2 = 0;
+    for (const i of inliers) {
+      const n = planes[i]!;
+      // Plane normals err by the ends' error over the segment's length.
+      const w = (lengthOf(lines[i]!) / (END_SIGMA * Math.SQRT2)) ** 2;
+      const [u, v, e] = [dot(n, along), dot(n, across), dot(n, up)];
+      a11 += w * u * u;
+      a12 += w * u * v;
+      a22 += w * v * v;
+      b1 -= w * u * e;
+      b2 -= w * v * e;
+    }
+    const det = a11 * a22 - a12 * a12;
+    if (!(det > 0)) return undefined;
+    up = normalize(addScaled(addScaled(up, along, (a22 * b1 - a12 * b2) / det), across, (a11 * b2 - a12 * b1) / det));
+    // The worse of both directions.
+    spread = Math.sqrt((a11 + a22 + Math.hypot(a11 - a22, 2 * a12)) / 2 / det) * DEGREES;
+  }
+  const total = inliers.reduce((sum, i) => sum + lengthOf(lines[i]!), 0);
+  const xs = inliers.map((i) => (lines[i]!.a[0] + lines[i]!.b[0]) / 2);
+  if (inliers.length < LEAST_SEGMENTS || total < LEAST_LENGTH * camera.height) return undefined;
+  if (Math.max(...xs) - Math.min(...xs) < LEAST_SPREAD * camera.width) return undefined;
+  return { direction: up, sigmaDeg: Math.hypot(FLOOR_DEG, 2 * spread) };
+}
+
+/** Mean of several frames' zeniths, those that disagree by more than `tolerance` degrees with the median left out. */
+export function meanZenith(list: readonly Zenith[], tolerance = 3): Zenith | undefined {
+  if (list.length === 0) return undefined;
+  const angle = (a: Vec3, b: Vec3) => Math.acos(Math.max(-1, Math.min(1, dot(a, b)))) / RADIANS;
+  const medoid = list.reduce((best, z) => {
+    const cost = (of: Zenith) => list.reduce((sum, o) => sum + Math.min(tolerance, angle(of.direction, o.direction)), 0);
+    return cost(z) < cost(best) ? z : best;
+  });
+  const near = list.filter((z) => angle(z.direction, medoid.direction) <= tolerance);
+  if (near.length < list.length / 2) return undefined;
+  const sum = near.reduce<Vec3>((s, z) => addScaled(s, z.direction, 1 / z.sigmaDeg ** 2), [0, 0, 0]);
+  const direction = normalize(sum);
+  const scatter = Math.sqrt(near.reduce((s, z) => s + angle(z.direction, direction) ** 2, 0) / near.length);
+  return { direction, sigmaDeg: Math.hypot(Math.min(...near.map((z) => z.sigmaDeg)), scatter) };
+}

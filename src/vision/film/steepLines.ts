@@ -1,0 +1,101 @@
+import type { ImageSegment } from '../../core/geometry/zenith';
+import type { Frame } from './frame';
+
+/** Only lines within this angle of upright are looked for (degrees; ours). */
+const STEEPEST_LEAN = 40;
+/** Brightness must change by this much across a line (grey levels over three pixels; ours). */
+const LEAST_STEP = 10;
+/** Pixels of one line have gradients alike within this angle (degrees). */
+const ALIKE = 12;
+/** Shorter lines say little (share of the picture's height). */
+const LEAST_LENGTH = 0.045;
+/** A line's pixels lie within this of it (px, root mean square). */
+const LEAST_STRAIGHT = 0.7;
+
+/**
+ * Straight steep lines of a picture: neighbouring pixels with gradients alike are gathered into regions, and a
+ * line is laid through each region's gradient-weighted pixels (after the idea of region growing in line segment detectors).
+ */
+export function steepLines(frame: Frame): ImageSegment[] {
+  const { width, height, luma } = frame;
+  const strength = new Float32Array(width * height);
+  const angle = new Float32Array(width * height);
+  const order: number[] = [];
+  for (let y = 2; y < height - 2; y++) {
+    for (let x = 2; x < width - 2; x++) {
+      const i = y * width + x;
+      const gx = luma[i + 1 - width]! + 2 * luma[i + 1]! + luma[i + 1 + width]! - luma[i - 1 - width]! - 2 * luma[i - 1]! - luma[i - 1 + width]!;
+      if (Math.abs(gx) < 4 * LEAST_STEP) continue;
+      const gy = luma[i + width - 1]! + 2 * luma[i + width]! + luma[i + width + 1]! - luma[i - width - 1]! - 2 * luma[i - width]! - luma[i - width + 1]!;
+      if (Math.abs(gy) > Math.abs(gx) * Math.tan((STEEPEST_LEAN * Math.PI) / 180)) continue;
+      strength[i] = Math.hypot(gx, gy);
+      angle[i] = Math.atan2(gy, gx);
+      order.push(i);
+    }
+  }
+  order.sort((a, b) => strength[b]! - strength[a]!);
+  const used = new Uint8Array(width * height);
+  const alike = (ALIKE * Math.PI) / 180;
+  const out: ImageSegment[] = [];
+  const region: number[] = [];
+  for (const seed of order) {
+    if (used[seed]) continue;
+    region.length = 0;
+    region.push(seed);
+    used[seed] = 1;
+    let cos = Math.cos(angle[seed]!);
+    let sin = Math.sin(angle[seed]!);
+    for (let k = 0; k < region.length; k++) {
+      const i = region[k]!;
+      for (const j of [i - width, i + width, i - 1, i + 1, i - width - 1, i - width + 1, i + width - 1, i + width + 1]) {
+        if (used[j] || strength[j] === 0) continue;
+        const mean = Math.atan2(sin, cos);
+        let d = Math.abs(angle[j]! - mean);
+        if (d > Math.PI) d = 2 * Math.PI - d;
+        if (d > alike) continue;
+        used[j] = 1;
+        region.push(j);
+        cos += Math.cos(angle[j]!);
+        sin += Math.sin(angle[j]!);
+      }
+    }
+    const segment = lineThrough(region, strength, width, LEAST_LENGTH * height);
+    if (segment) out.push(segment);
+  }
+  return out;
+}
+
+/** Weighted line x over y through a region's pixels; undefined where it is short or crooked. */
+function lineThrough(region: readonly number[], strength: Float32Array, width: number, least: number): ImageSegment | undefined {
+  if (region.length < least) return undefined;
+  let s = 0;
+  let sx = 0;
+  let sy = 0;
+  let syy = 0;
+  let sxy = 0;
+  let sxx = 0;
+  let top = Number.POSITIVE_INFINITY;
+  let low = Number.NEGATIVE_INFINITY;
+  for (const i of region) {
+    const w = strength[i]!;
+    const x = (i % width) + 0.5;
+    const y = Math.floor(i / width) + 0.5;
+    s += w;
+    sx += w * x;
+    sy += w * y;
+    sxx += w * x * x;
+    syy += w * y * y;
+    sxy += w * x * y;
+    top = Math.min(top, y);
+    low = Math.max(low, y);
+  }
+  if (low - top < least) return undefined;
+  const vy = syy - (sy * sy) / s;
+  const cxy = sxy - (sx * sy) / s;
+  const slope = cxy / vy;
+  const rest = Math.sqrt(Math.max(0, (sxx - (sx * sx) / s - slope * cxy) / s));
+  // An edge is blurred over about two pixels; more means it bends or is no line.
+  if (rest > LEAST_STRAIGHT + 0.6) return undefined;
+  const at = (y: number) => sx / s + slope * (y - sy / s);
+  return { a: [at(top), top], b: [at(low), low] };
+}

@@ -1,0 +1,24 @@
+import type { Marks } from '../../core/formats/marks';
+import type { Camera } from '../../core/geometry/camera';
+import { meanZenith, type Zenith, zenithOf } from '../../core/geometry/zenith';
+import type { FrameSource } from '../film/frame';
+import { nearestIndex } from '../film/openFilm';
+import { steepLines } from '../film/steepLines';
+
+/** Frames of a clip in which the room's vertical lines are looked for. */
+const LOOKS = 5;
+
+/** Up in the camera's frame, from the room's upright lines in some frames spread over the clip and the plumb line, if one is marked. */
+export async function findVertical(source: FrameSource, marks: Marks, camera: Camera): Promise<Zenith | undefined> {
+  const last = source.times.length - 1;
+  const indices = new Set([nearestIndex(source.times, marks.frames[0]!.t), ...Array.from({ length: LOOKS - 1 }, (_, i) => Math.round((last * i) / (LOOKS - 2)))]);
+  const plumb = marks.plumb ? [{ a: marks.plumb[0], b: marks.plumb[1] }] : [];
+  const found: Zenith[] = [];
+  for (const index of indices) {
+    for await (const frame of source.forward(index, index + 1)) {
+      const zenith = zenithOf(camera, steepLines(frame), plumb);
+      if (zenith) found.push(zenith);
+    }
+  }
+  return found.length > 0 ? meanZenith(found) : undefined;
+}
