@@ -76,13 +76,12 @@ export function chooseStrings(given: BowContext, frames: readonly BowFrame[]): S
 
   const own = seen.map((i) => candidates[i]!.map((c) => Math.min(COST_CAP, c.cost)));
   /** What it costs to go from a string in the k-th seen frame to another in the next. */
+  const spanOf = (k: number) => Math.max(0.2, (frames[seen[k + 1]!]!.t - frames[seen[k]!]!.t) * 25);
+  const stateOf = (k: number, s: number) => candidates[seen[k]!]![s]!.state;
   const move = (k: number, from: number, to: number) => {
-    const a = candidates[seen[k]!]![from]!.state;
-    const b = candidates[seen[k + 1]!]![to]!.state;
-    const span = Math.max(0.2, (frames[seen[k + 1]!]!.t - frames[seen[k]!]!.t) * 25);
-    const skew = (b.skew - a.skew) / SKEW_STEP;
-    const inclination = (b.inclination - a.inclination) / INCLINATION_STEP;
-    return SWITCH_COST * Math.abs(to - from) + Math.min(COST_CAP, (skew * skew + inclination * inclination) / span);
+    const turn = ((stateOf(k + 1, to).skew - stateOf(k, from).skew) / SKEW_STEP) ** 2 / spanOf(k);
+    const tilt = ((stateOf(k + 1, to).inclination - stateOf(k, from).inclination) / INCLINATION_STEP) ** 2 / spanOf(k);
+    return SWITCH_COST * Math.abs(to - from) + Math.min(COST_CAP, turn + tilt);
   };
   const all = Array.from({ length: count }, (_, s) => s);
   const before: number[][] = [own[0]!];
@@ -107,7 +106,8 @@ export function chooseStrings(given: BowContext, frames: readonly BowFrame[]): S
     let last = first;
     while (last + 1 < seen.length && path[last + 1] === path[first]) last++;
     const string = path[first]!;
-    const joints = (s: number) => (first > 0 ? move(first - 1, path[first - 1]!, s) : 0) + (last + 1 < seen.length ? move(last, s, path[last + 1]!) : 0);
+    // Jumps of level and skew at the run's ends are what a crossing looks like; only the switches count.
+    const joints = (s: number) => SWITCH_COST * ((first > 0 ? Math.abs(path[first - 1]! - s) : 0) + (last + 1 < seen.length ? Math.abs(path[last + 1]! - s) : 0));
     const margin = (s: number) => {
       let sum = joints(s) - joints(string);
       for (let k = first; k <= last; k++) {
