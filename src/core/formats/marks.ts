@@ -19,6 +19,8 @@ const marksSchema = z.object({
     family: z.enum(FAMILIES),
     size: z.string(),
     dimensions: z.record(z.string(), z.number()).optional(),
+    /** How the player holds it; left out, the marks themselves tell. */
+    side: z.enum(['right', 'left']).optional(),
   }),
   plumb: z.tuple([point, point]).optional(),
   frames: z.array(z.object({ t: z.number().min(0), points: z.record(z.string(), point), guessed: z.array(z.string()).optional() })).min(1),

@@ -17,6 +17,8 @@ export interface TakeMeasures {
   readonly solution: MarksSolution;
   /** Up in the camera's frame; absent where the film does not tell. */
   readonly vertical?: Zenith | undefined;
+  /** A left-handed set-up: poses, camera and sightings are those of the mirrored picture. */
+  readonly mirrored?: boolean | undefined;
   readonly tracked: readonly TrackedFrame[];
   readonly frames: readonly FrameMeasures[];
   readonly strokes: readonly Stroke[];

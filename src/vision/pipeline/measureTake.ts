@@ -2,8 +2,10 @@ import type { Marks } from '../../core/formats/marks';
 import { solvePose } from '../../core/instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../../core/measures/measureFrames';
 import { measureTracked, type TakeMeasures } from '../../core/take/analyse';
+import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
 import type { FrameSource } from '../film/frame';
+import { mirrored } from '../film/mirror';
 import { FilmError, nearestIndex } from '../film/openFilm';
 import { type Anchor, followTake } from './followTake';
 import { findVertical } from './findVertical';
@@ -22,6 +24,13 @@ export interface MeasureOptions {
  * @throws FilmError, MarksError, MarksFileError in plain words; the signal's reason when cancelled.
  */
 export async function measureTake(source: FrameSource, marks: Marks, options: MeasureOptions = {}): Promise<TakeMeasures> {
+  if (!isLeftHanded(marks)) return measureRightHanded(source, marks, options);
+  const previous = options.previous && { ...options.previous, marks: mirrorMarks(options.previous.marks) };
+  const take = await measureRightHanded(mirrored(source), mirrorMarks(marks), { ...options, previous });
+  return { ...take, mirrored: true };
+}
+
+async function measureRightHanded(source: FrameSource, marks: Marks, options: MeasureOptions): Promise<TakeMeasures> {
   if (marks.video.width !== source.width || marks.video.height !== source.height) {
     throw new FilmError(
       `These marks belong to a picture of ${marks.video.width} x ${marks.video.height}, this film has ${source.width} x ${source.height}. Use the marks of this film.`,

@@ -137,7 +137,8 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     'Shift+ArrowUp': () => nudge(0, -1),
     'Shift+ArrowDown': () => nudge(0, 1),
   });
-  const setInstrument = (family: Family, size: string) => change({ ...marks, instrument: { family, size } });
+  const setInstrument = (family: Family, size: string) => change({ ...marks, instrument: { ...marks.instrument, family, size } });
+  const setSide = (left: boolean) => change({ ...marks, instrument: { ...marks.instrument, side: left ? 'left' : 'right' } });
   const importMarks = async (file: File) => {
     try {
       const read = parseMarks(await file.text());
@@ -315,6 +316,10 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
               ))}
             </select>
           </div>
+          <label className="mb-3 flex items-center gap-2">
+            <input type="checkbox" className="h-4 w-4 accent-sea" checked={marks.instrument.side === 'left'} onChange={(e) => setSide(e.target.checked)} />
+            plays left-handed
+          </label>
           <p className="mb-3 text-label text-soft">Six points of the instrument and both ends of the hair are enough to begin; the corners and the scroll make the angle surer.</p>
           <Button kind="main" keyCap="M" className="w-full justify-center" disabled={missing !== undefined || solved.problem !== undefined} onClick={measure}>
             Measure now

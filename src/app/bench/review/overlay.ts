@@ -28,7 +28,10 @@ export function overlayOf(take: TakeMeasures, index: number): FilmOverlay | unde
   const state = { contact: contact_mm.value, skew: skew_deg.value, inclination: inclination_deg.value, position: bow_position?.value ?? 0.5 };
   const bow = hairLine(state, string, context.hair, context.side);
   const square = hairLine({ ...state, skew: 0 }, string, context.hair, context.side);
-  const image = (p: Parameters<typeof toOuter>[1]) => project(context.camera, toOuter(pose, p));
+  const image = (p: Parameters<typeof toOuter>[1]): Vec2 | undefined => {
+    const q = project(context.camera, toOuter(pose, p));
+    return q && take.mirrored ? [context.camera.width - q[0], q[1]] : q;
+  };
   const [frog, tip, contact, squareFrog, squareTip] = [bow.frog, bow.tip, bow.contact, square.frog, square.tip].map(image);
   return frog && tip && contact && squareFrog && squareTip ? { frog, tip, contact, squareFrog, squareTip } : undefined;
 }

@@ -1,0 +1,45 @@
+import type { Marks } from '../formats/marks';
+
+type Point = readonly [number, number];
+
+/** Points along the instrument, from the tail to the scroll (mm along it, for sorting only). */
+const ALONG = ['tailpieceEnd', 'endButton', 'lowerCorner', 'bridge', 'bridgeFoot', 'fingerboardEnd', 'upperCorner', 'nut', 'scroll'];
+
+/**
+ * Whether the marks show a left-handed set-up: seen from above the top, the low strings lie to the other side of
+ * the way to the scroll. Looks at the sense of rotation from "toward the scroll" to "toward the low side" in the picture.
+ */
+export function looksLeftHanded(marks: Marks): boolean {
+  let sum = 0;
+  for (const { points } of marks.frames) {
+    const named = Object.entries(points).filter(([name]) => name.startsWith('instrument.')) as [string, Point][];
+    const placeOf = (name: string) => ALONG.indexOf(name.split('.')[1]!);
+    for (const [name, low] of named) {
+      if (!name.endsWith('.low')) continue;
+      const high = points[name.replace(/low$/, 'high')];
+      if (!high) continue;
+      const side: Point = [low[0] - high[0], low[1] - high[1]];
+      for (const [a, p] of named) {
+        for (const [b, q] of named) {
+          if (placeOf(b) - placeOf(a) < 2) continue;
+          // x toward the scroll, y toward the low side, picture's y down: a plate that faces the camera turns negatively.
+          sum += Math.sign((q[0] - p[0]) * side[1] - (q[1] - p[1]) * side[0]) * Math.hypot(...side) * Math.hypot(q[0] - p[0], q[1] - p[1]);
+        }
+      }
+    }
+  }
+  return sum > 0;
+}
+
+/** Marks as they would stand in the mirrored picture. */
+export function mirrorMarks(marks: Marks): Marks {
+  const flip = ([x, y]: Point): [number, number] => [marks.video.width - x, y];
+  return {
+    ...marks,
+    ...(marks.plumb ? { plumb: [flip(marks.plumb[0]), flip(marks.plumb[1])] as [[number, number], [number, number]] } : {}),
+    frames: marks.frames.map((f) => ({ ...f, points: Object.fromEntries(Object.entries(f.points).map(([name, p]) => [name, flip(p)])) })),
+  };
+}
+
+/** Whether to measure in the mirrored picture: as the marks say, else as they look. */
+export const isLeftHanded = (marks: Marks): boolean => (marks.instrument.side ? marks.instrument.side === 'left' : looksLeftHanded(marks));

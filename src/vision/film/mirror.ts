@@ -1,0 +1,23 @@
+import type { Frame, FrameSource } from './frame';
+
+/** The same film seen in a mirror: what a left-handed player shows becomes right-handed. */
+export function mirrored(source: FrameSource): FrameSource {
+  return {
+    width: source.width,
+    height: source.height,
+    times: source.times,
+    async *forward(from, to) {
+      for await (const frame of source.forward(from, to)) yield flip(frame);
+    },
+  };
+}
+
+function flip(frame: Frame): Frame {
+  const { width, height } = frame;
+  const luma = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    for (let x = 0; x < width; x++) luma[row + x] = frame.luma[row + width - 1 - x]!;
+  }
+  return { ...frame, luma };
+}
