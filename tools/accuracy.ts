@@ -1,4 +1,5 @@
-import { readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { MIDDLE_OF_STRIP } from '../src/core/rubric/rubric';
 import { accuracyClips } from './accuracyClips';
@@ -8,65 +9,133 @@ import { type Pair, pairsOf, readTable, scoreOf, stringScore } from './score';
 import { renderClips } from './synth';
 import { serveToolPages } from './toolPages';
 
-const QUANTITIES = ['skew_deg', 'contact_mm', 'inclination_deg', 'bow_position'];
+const QUANTITIES = ['skew_deg', 'contact_mm', 'inclination_deg', 'bow_position', 'instrument_pitch_deg', 'instrument_roll_deg'] as const;
+type Quantity = (typeof QUANTITIES)[number];
 
-/** Renders (or takes from the cache) seeded clips, measures them and prints how far off the numbers are. */
+interface Clip {
+  readonly name: string;
+  readonly view: string;
+  readonly difficulty: string;
+  readonly film: string;
+  readonly marks: string;
+  readonly truth: string;
+}
+
+/** Errors of one clip, and how many frames could have been measured. */
+interface Result {
+  readonly clip: Clip;
+  readonly pairs: Readonly<Record<Quantity, Pair[]>>;
+  readonly possible: Readonly<Record<Quantity, number>>;
+  readonly named: number;
+  readonly right: number;
+  readonly findings: string;
+}
+
+/** Clips with marks and truth beside them in a folder, from whatever renderer. */
+function clipsIn(folder: string): Clip[] {
+  return readdirSync(folder)
+    .filter((file) => file.endsWith('.mp4'))
+    .map((file) => file.replace(/\.mp4$/, ''))
+    .filter((name) => ['marks.json', 'truth.csv'].every((ending) => existsSync(join(folder, `${name}.${ending}`))))
+    .map((name) => ({ name, view: 'given', difficulty: 'given', film: join(folder, `${name}.mp4`), marks: join(folder, `${name}.marks.json`), truth: join(folder, `${name}.truth.csv`) }));
+}
+
+async function seededClips(only?: string): Promise<Clip[]> {
+  const wanted = accuracyClips(only);
+  const files = await renderClips(wanted.map((w) => w.scenario));
+  return wanted.map(({ scenario, difficulty }, i) => ({ ...files[i]!, name: `${scenario.name} ${scenario.seed}`, view: scenario.view, difficulty }));
+}
+
+const statistics = (results: readonly Result[], quantity: Quantity) => {
+  const pairs = results.flatMap((r) => r.pairs[quantity]);
+  return scoreOf(
+    quantity,
+    pairs,
+    results.reduce((n, r) => n + r.possible[quantity], 0),
+  );
+};
+
+function printGroups(title: string, results: readonly Result[], key: (r: Result) => string): void {
+  console.log(`\n${title}`);
+  const groups = [...new Set(results.map(key))];
+  console.table(
+    groups.flatMap((group) =>
+      QUANTITIES.map((quantity) => {
+        const inside = results.filter((r) => key(r) === group);
+        const s = statistics(inside, quantity);
+        return {
+          group,
+          clips: inside.length,
+          quantity,
+          coverage: s.coverage.toFixed(3),
+          bias: s.bias.toFixed(2),
+          median: s.median.toFixed(2),
+          '95 %': s.p95.toFixed(2),
+          'within 1u': s.within[0].toFixed(2),
+          '2u': s.within[1].toFixed(2),
+          '3u': s.within[2].toFixed(2),
+        };
+      }).filter((row) => row.median !== 'NaN'),
+    ),
+  );
+}
+
+/**
+ * Measures seeded clips, rendered or taken from the cache, or with `--clips FOLDER` clips from elsewhere, and
+ * prints how far off the numbers are: clip by clip, by view, by difficulty and in all.
+ */
 async function main(): Promise<void> {
-  const { values } = parseArgs({ options: { preset: { type: 'string' } } });
-  const wanted = accuracyClips(values.preset);
-  const scenarios = wanted.map((w) => w.scenario);
-  const clips = await renderClips(scenarios);
+  const { values } = parseArgs({ options: { preset: { type: 'string' }, clips: { type: 'string' } } });
+  const clips = values.clips ? clipsIn(values.clips) : await seededClips(values.preset);
+  if (clips.length === 0) throw new Error(values.clips ? `There are no clips with marks and truth in ${values.clips}.` : 'No such preset.');
   const server = await serveToolPages();
   const browser = await startBrowser();
-  const all = new Map<string, { pairs: Pair[]; possible: number }>(QUANTITIES.map((q) => [q, { pairs: [], possible: 0 }]));
-  const table: Record<string, string | number>[] = [];
-  let named = 0;
-  let right = 0;
+  const results: Result[] = [];
   try {
-    for (const [i, scenario] of scenarios.entries()) {
-      const files = clips[i]!;
-      const measured = await measureClip(browser, server.url, files.film, readFileSync(files.marks, 'utf8'), MIDDLE_OF_STRIP, 'later');
+    for (const clip of clips) {
+      const measured = await measureClip(browser, server.url, clip.film, readFileSync(clip.marks, 'utf8'), MIDDLE_OF_STRIP, 'later');
       const measures = readTable(measured.measures);
-      const truth = readTable(readFileSync(files.truth, 'utf8'));
-      const row: Record<string, string | number> = { clip: `${scenario.name} ${scenario.seed}`, view: scenario.view };
-      for (const quantity of QUANTITIES) {
-        const { pairs, possible } = pairsOf(measures, truth, quantity);
-        all.get(quantity)!.pairs.push(...pairs);
-        all.get(quantity)!.possible += possible;
-        const s = scoreOf(quantity, pairs, possible);
-        const short = quantity.replace(/_(deg|mm)$/, '');
-        row[`${short} med/95%`] = `${s.median.toFixed(2)}/${s.p95.toFixed(2)}`;
-        if (quantity === 'skew_deg') row.cover = s.coverage.toFixed(2);
-      }
-      const strings = stringScore(measures, truth);
-      named += strings.named;
-      right += strings.right;
-      row.findings = (JSON.parse(measured.findings) as { findings: { fault: string; third: string }[] }).findings.map((f) => `${f.fault}(${f.third})`).join(' ') || '-';
-      table.push(row);
-      process.stderr.write(`${row.clip}: done\n`);
+      const truth = readTable(readFileSync(clip.truth, 'utf8'));
+      const of = QUANTITIES.map((quantity) => [quantity, pairsOf(measures, truth, quantity)] as const);
+      const { named, right } = stringScore(measures, truth);
+      results.push({
+        clip,
+        pairs: Object.fromEntries(of.map(([q, { pairs }]) => [q, pairs])) as Record<Quantity, Pair[]>,
+        possible: Object.fromEntries(of.map(([q, { possible }]) => [q, possible])) as Record<Quantity, number>,
+        named,
+        right,
+        findings: (JSON.parse(measured.findings) as { findings: { fault: string; third: string }[] }).findings.map((f) => `${f.fault}(${f.third})`).join(' ') || '-',
+      });
+      process.stderr.write(`${clip.name}: done\n`);
     }
   } finally {
     await browser.close();
     await server.close();
   }
-  console.table(table);
+  console.log('Median / 95 % of the error, clip by clip');
   console.table(
-    QUANTITIES.map((quantity) => {
-      const { pairs, possible } = all.get(quantity)!;
-      const s = scoreOf(quantity, pairs, possible);
-      return {
-        quantity,
-        coverage: s.coverage.toFixed(3),
-        bias: s.bias.toFixed(3),
-        median: s.median.toFixed(3),
-        '95 %': s.p95.toFixed(3),
-        'within 1u': s.within[0].toFixed(3),
-        '2u': s.within[1].toFixed(3),
-        '3u': s.within[2].toFixed(3),
-      };
-    }),
+    results.map((r) => ({
+      clip: r.clip.name,
+      view: r.clip.view,
+      ...Object.fromEntries(
+        QUANTITIES.map((q) => {
+          const s = statistics([r], q);
+          return [q.replace(/_(deg|mm)$/, ''), r.pairs[q].length ? `${s.median.toFixed(2)} / ${s.p95.toFixed(2)}` : '-'];
+        }),
+      ),
+      cover: statistics([r], 'skew_deg').coverage.toFixed(2),
+      string: r.named ? `${((100 * r.right) / r.named).toFixed(0)} %` : '-',
+      findings: r.findings,
+    })),
   );
-  console.log(`string right in ${((100 * right) / Math.max(1, named)).toFixed(1)} % of ${named} frames`);
+  if (!values.clips) {
+    printGroups('By view', results, (r) => r.clip.view);
+    printGroups('By difficulty', results, (r) => r.clip.difficulty);
+  }
+  printGroups('In all', results, () => 'all');
+  const named = results.reduce((n, r) => n + r.named, 0);
+  const right = results.reduce((n, r) => n + r.right, 0);
+  console.log(`string right in ${((100 * right) / Math.max(1, named)).toFixed(1)} % of ${named} frames in which it was named`);
 }
 
 main().catch((error: Error) => {

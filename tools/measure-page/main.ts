@@ -39,7 +39,7 @@ window.measureFilm = async (marksText, rubric, stage) => {
   worker.terminate();
   return {
     measures: measuresToCsv(take.frames),
-    events: eventsToText(take.strokes),
+    events: eventsToText(take),
     findings: findingsToText(judgeTake(take, rubric, stage), rubric, stage),
     doubtful: doubtfulSpans(take.tracked).map(({ from, to, why }) => ({ from, to, why })),
     frames: take.frames.length,

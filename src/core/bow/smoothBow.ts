@@ -16,7 +16,7 @@ const CROSSING_REACH = 0.18;
 /** In a crossing the level changes by this much more abruptly than within a string (ours). */
 const CROSSING_ROUGHNESS = 6;
 /** Constant over a clip, 1 sigma: bias of a string's level (degrees). */
-const LEVEL_BIAS = 1.3;
+const LEVEL_BIAS = 1;
 /**
  * Error of the bow's seen length that lasts the whole clip (share, 1 sigma, ours). All frames together may not
  * know the length better: where the bow lies nearly along the picture, a per cent of length is tens of degrees.

@@ -1,8 +1,6 @@
-import { hairDirection, skewOf } from '../bow/bowState';
-import type { Pose } from '../geometry/pose';
-import { rotate, rotateBack } from '../geometry/rotation';
 import type { FrameMeasures } from '../measures/measures';
 import { median } from '../statistics';
+import { type RoomMotion, splitSkewChange } from '../strokes/armOrInstrument';
 import type { Stroke } from '../strokes/stroke';
 import type { Excess } from './excess';
 import type { Evidence } from './finding';
@@ -11,12 +9,6 @@ import type { Evidence } from './finding';
 const MIN_SHARE = 0.6;
 /** and exceeds this many standard uncertainties (ours). */
 const MIN_U = 2;
-
-/** Poses of the instrument in the camera frame, frame by frame; the camera is taken to stand still. */
-export interface RoomMotion {
-  readonly poses: readonly (Pose | undefined)[];
-  readonly side: 1 | -1;
-}
 
 export interface Cause {
   readonly cause?: string;
@@ -43,13 +35,12 @@ export function armOrInstrument(frames: readonly FrameMeasures[], strokes: reado
       if (peak === undefined || Math.abs(skew.value) > Math.abs(frames[peak]!.values.skew_deg!.value)) peak = i;
     }
     if (reference === undefined || peak === undefined || reference === peak) continue;
-    const inRoom = (i: number) => rotate(motion.poses[i]!.rotation, hairDirection(frames[i]!.values.skew_deg!.value, frames[i]!.values.inclination_deg!.value, motion.side));
-    const skew = (bow: number, instrument: number) => skewOf(rotateBack(motion.poses[instrument]!.rotation, inRoom(bow)), motion.side);
-    const [a, b] = [reference, peak];
-    bowParts.push((skew(b, a) - skew(a, a) + skew(b, b) - skew(a, b)) / 2);
-    instrumentParts.push((skew(a, b) - skew(a, a) + skew(b, b) - skew(b, a)) / 2);
+    const split = splitSkewChange(frames, motion, reference, peak);
+    if (!split) continue;
+    bowParts.push(split.bow);
+    instrumentParts.push(split.instrument);
     // The change within a stroke is surer than the angle itself: what lasts drops out (ours: half).
-    doubts.push(frames[b]!.values.skew_deg!.u / 2);
+    doubts.push(frames[peak]!.values.skew_deg!.u / 2);
   }
   if (bowParts.length === 0) return { evidence: [] };
   const bow = median(bowParts);

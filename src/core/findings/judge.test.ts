@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { eventsToText } from '../formats/eventsJson';
+import { dimensionsOf } from '../instrument/dimensions';
+import { instrumentModel } from '../instrument/landmarks';
+import type { MarksSolution } from '../instrument/solveMarks';
 import { findingsToText } from '../formats/findingsJson';
 import { fromRotationVector } from '../geometry/rotation';
 import type { FrameMeasures } from '../measures/measures';
@@ -209,8 +212,12 @@ describe('files', () => {
     expect(json.findings[0]).toMatchObject({ fault: 'tip-to-scroll', third: 'tip', band: [-5, 5] });
     expect('cause' in json.findings[0]).toBe(false);
     expect(text).not.toContain('null');
-    const events = eventsToText(segmentStrokes(frames));
-    expect(JSON.parse(events).strokes).toHaveLength(5);
+    const model = instrumentModel(dimensionsOf('violin', '4/4'));
+    const events = eventsToText({ family: 'violin', solution: { model } as MarksSolution, tracked: [], frames, strokes: segmentStrokes(frames) });
+    const read = JSON.parse(events);
+    expect(read.strokes).toHaveLength(5);
+    expect(read.strokes[0]).toMatchObject({ share: 0.897, thirds: { frog: {}, middle: {}, tip: {} } });
+    expect(read.strokes[0].recovery_s).toBeUndefined();
     expect(events).not.toContain('null');
   });
 });

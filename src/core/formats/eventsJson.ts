@@ -1,13 +1,32 @@
-import type { Stroke } from '../strokes/stroke';
+import { sideSign } from '../instrument/family';
+import { stringLevels, stringLines } from '../instrument/strings';
+import { levelCourses } from '../levels/levelCourse';
+import { stringChanges, twoStringTouches } from '../levels/stringChanges';
+import { strokeMotions } from '../strokes/armOrInstrument';
+import { evennessOf, strokeFlows } from '../strokes/flow';
+import { THIRDS, type ThirdSummary } from '../strokes/stroke';
+import type { TakeMeasures } from '../take/analyse';
+
+export type EventsInput = Pick<TakeMeasures, 'family' | 'solution' | 'tracked' | 'frames' | 'strokes'>;
 
 const round = (x: number, digits = 3) => Number(x.toFixed(digits));
 
-/** Strokes as JSON text, `gestometra-events/1`. Times in seconds from the first frame; unknown values are left out. */
-export function eventsToText(strokes: readonly Stroke[]): string {
+/**
+ * What happens in a take as JSON text, `gestometra-events/1`: strokes with their thirds, changes of string, the
+ * level along the bow, two-string touches. Times in seconds from the first frame; unknown values are left out.
+ */
+export function eventsToText(take: EventsInput): string {
+  const { strokes, frames } = take;
+  const lines = stringLines(take.solution.model, take.family);
+  const names = lines.map((l) => l.name);
+  const levels = stringLevels(take.solution.model, take.family);
+  const flows = strokeFlows(frames, strokes);
+  const motions = strokeMotions(frames, strokes, { poses: take.tracked.map((f) => f.pose), side: sideSign(take.family) });
+  const evenness = evennessOf(strokes);
   return `${JSON.stringify(
     {
       format: 'gestometra-events/1',
-      strokes: strokes.map((s) => ({
+      strokes: strokes.map((s, i) => ({
         from: round(s.from),
         to: round(s.to),
         direction: s.direction,
@@ -21,12 +40,38 @@ export function eventsToText(strokes: readonly Stroke[]): string {
         ...(s.arcIndex ? { arc_index: round(s.arcIndex.value), arc_index_u: round(s.arcIndex.u) } : {}),
         mean_speed_mm_s: round(s.meanSpeed, 1),
         peak_speed_mm_s: round(s.peakSpeed, 1),
+        share: round(Math.abs(s.toPosition - s.fromPosition)),
+        thirds: Object.fromEntries(THIRDS.filter((third) => s.thirds[third].seconds > 0).map((third) => [third, thirdOut(s.thirds[third])])),
+        ...(motions[i]!.swing !== undefined ? { instrument_swing_deg: round(motions[i]!.swing!) } : {}),
+        ...(motions[i]!.split ? { skew_change_by_bow_deg: round(motions[i]!.split!.bow), skew_change_by_instrument_deg: round(motions[i]!.split!.instrument) } : {}),
+        ...(flows[i]!.recovery !== undefined ? { recovery_s: round(flows[i]!.recovery!) } : {}),
+        ...(flows[i]!.stops.length ? { stops: flows[i]!.stops.map((p) => ({ from: round(p.from), to: round(p.to), bow_position: round(p.position) })) } : {}),
       })),
+      ...(evenness ? { evenness: { shares: round(evenness.shares), durations: round(evenness.durations) } } : {}),
       notes: [],
-      crossings: [],
+      crossings: stringChanges(frames, names, levels).map((c) => ({ from_string: c.fromString, to_string: c.toString, t_bow: round(c.t) })),
+      levels: levelCourses(frames, names, levels).map((c) => ({
+        string: c.string,
+        closest_position: round(c.closest.position),
+        along_the_bow: c.parts.map((p) => ({ bow_position: round(p.position), departure_deg: round(p.departure.value), departure_deg_u: round(p.departure.u), margin_deg: round(p.margin) })),
+      })),
+      two_string_touches: twoStringTouches(frames, names, levels).map((w) => ({
+        from: round(w.from),
+        to: round(w.to),
+        strings: w.strings,
+        ...(w.position !== undefined ? { bow_position: round(w.position) } : {}),
+        in_crossing: w.inChange,
+      })),
       strays: [],
     },
     null,
     1,
   )}\n`;
 }
+
+const thirdOut = (third: ThirdSummary) => ({
+  seconds: round(third.seconds),
+  ...(third.skew_deg ? { skew_deg: round(third.skew_deg.value), skew_deg_u: round(third.skew_deg.u) } : {}),
+  ...(third.contact_mm ? { contact_mm: round(third.contact_mm.value), contact_mm_u: round(third.contact_mm.u) } : {}),
+  ...(third.inclination_deg ? { inclination_deg: round(third.inclination_deg.value), inclination_deg_u: round(third.inclination_deg.u) } : {}),
+});

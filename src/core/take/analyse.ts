@@ -1,6 +1,6 @@
-import type { Zenith } from '../geometry/zenith';
 import type { Judgement } from '../findings/finding';
 import { judge } from '../findings/judge';
+import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';

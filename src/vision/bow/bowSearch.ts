@@ -161,6 +161,101 @@ function likeliest(context: BowContext, pose: Pose, line: readonly [Vec2, Vec2],
   return best;
 }
 
+/** Steps of the search without a known end: contact as a share of the string, skew in degrees. */
+const CONTACT_STEP = 0.02;
+const SKEW_STEP = 1.5;
+const WIDEST_SKEW = 36;
+/** A whole bow found without any mark must look this much like one; from the second on no other level is tried (ours). */
+const LEAST_WHOLE = 1;
+export const CLEAR_WHOLE = 1.5;
+/** Places along twice the hair's length, contact in the middle, at which hair and stick are looked for. */
+const LONG = 96;
+
+/**
+ * Looks for the bow in a frame in which nothing of it is known: every line over the strip near square is tried,
+ * and along it the stretch of one hair's length that looks most like a bow against what lies beyond.
+ */
+export function searchWholeBow(frame: Frame, pose: Pose, context: BowContext): BowHypothesis | undefined {
+  const unit = Math.max(frame.width, frame.height) / 960;
+  const length = context.strings[0]!.nut[0];
+  let best: BowHypothesis | undefined;
+  const tryLevel = (inclination: number) => {
+    for (let contact = CONTACTS[0] * length; contact <= 0.25 * length; contact += CONTACT_STEP * length) {
+      for (let skew = -WIDEST_SKEW; skew <= WIDEST_SKEW; skew += SKEW_STEP) {
+        const found = alongLine(frame, pose, context, { contact, skew, inclination, position: 0.5 }, 1, unit);
+        if (found && found.score > (best?.score ?? LEAST_WHOLE)) best = found;
+      }
+    }
+  };
+  // Tilted or turned, the bow is mostly seen along the same lines: the middle level often stands for all.
+  tryLevel(0);
+  if (!best || best.score < CLEAR_WHOLE) for (const level of [context.levels.natural[0]!, context.levels.natural[3]!]) tryLevel(level);
+  if (!best) return undefined;
+  best = straighten(frame, pose, context, best, unit);
+  // The line in the picture stands; which string it lies on is asked anew.
+  const named = likeliest(context, pose, [best.frog, best.tip], { which: 'tip', point: best.tip }, length);
+  const ends = named && endsOf(pose, context, named.state, named.string);
+  return named && ends ? { ...best, state: named.state, string: named.string, frog: ends.frog } : best;
+}
+
+/** Moves both ends of a found bow sideways onto the middle of the hair. */
+function straighten(frame: Frame, pose: Pose, context: BowContext, h: BowHypothesis, unit: number): BowHypothesis {
+  const points = Array.from({ length: STATIONS }, (_, k): Vec2 => [h.frog[0] + (h.tip[0] - h.frog[0]) * stationShare(k), h.frog[1] + (h.tip[1] - h.frog[1]) * stationShare(k)]);
+  const scale = context.camera.focal / pose.translation[2];
+  const reach = Math.round(10 / 0.5);
+  const strip = cutStrip(frame, points, (reach + 16) * 0.5 * unit, 0.5 * unit);
+  const half = Math.max(0.8 * unit, (HAIR_MM / 2) * scale) / strip.pitch;
+  const ridges = points.map((_, k) => Array.from({ length: 2 * reach + 1 }, (_, j) => (stationShare(k) > HAND ? ridge(strip, k, j - reach, half, 3) : 0)));
+  let best = { frog: 0, tip: 0, value: Number.NEGATIVE_INFINITY };
+  for (let frog = -reach; frog <= reach; frog++) {
+    for (let tip = -reach; tip <= reach; tip++) {
+      let value = 0;
+      for (let k = 0; k < STATIONS; k++) value += ridges[k]![Math.round(frog + (tip - frog) * stationShare(k)) + reach]!;
+      if (value > best.value) best = { frog, tip, value };
+    }
+  }
+  const moved = (p: Vec2, o: number): Vec2 => [p[0] + strip.normal[0] * o * strip.pitch, p[1] + strip.normal[1] * o * strip.pitch];
+  return { ...h, frog: moved(h.frog, best.frog), tip: moved(h.tip, best.tip) };
+}
+
+/** The hair's length along one line in space that looks most like a bow. */
+function alongLine(frame: Frame, pose: Pose, context: BowContext, state: BowState, string: number, unit: number): BowHypothesis | undefined {
+  const both = { ...context, hair: 2 * context.hair };
+  const line = hairLine(state, context.strings[string]!, both.hair, context.side);
+  const points: Vec2[] = [];
+  const scale = new Float64Array(LONG);
+  for (let k = 0; k < LONG; k++) {
+    const p = toOuter(pose, mix(line.frog, line.tip, k / (LONG - 1)));
+    const image = project(context.camera, p);
+    if (!image) return undefined;
+    points.push(image);
+    scale[k] = context.camera.focal / p[2];
+  }
+  const strip = cutStrip(frame, points, (STICK[0] + 8) * Math.max(...scale), 0.75 * unit);
+  const known = points.map((_, k) => !Number.isNaN(strip.values[k * (2 * strip.half + 1)]!) && !Number.isNaN(strip.values[(k + 1) * (2 * strip.half + 1) - 1]!));
+  const hair = points.map((_, k) => (known[k] ? ridge(strip, k, 0, Math.max(0.8 * unit, (HAIR_MM / 2) * scale[k]!) / strip.pitch) : 0));
+  let best: { start: number; score: number } | undefined;
+  const half = LONG >> 1;
+  for (let lean = -0.9; lean <= 0.91; lean += 0.3) {
+    const evidence = hair.map((h, k) => {
+      if (!known[k]) return 0;
+      // Along the search the place on the hair is not known yet: the stick's mean height will do.
+      return Math.max(0, h) - ridge(strip, k, (lean * 15 * scale[k]!) / strip.pitch, Math.max(0.8 * unit, (STICK_MM / 2) * scale[k]!) / strip.pitch);
+    });
+    const sums = [0];
+    for (const e of evidence) sums.push(sums[sums.length - 1]! + e);
+    for (let start = 1; start < half; start++) {
+      const inside = (sums[start + half]! - sums[start]!) / half;
+      const beyond = (sums[start]! - sums[Math.max(0, start - 8)]! + sums[Math.min(LONG, start + half + 8)]! - sums[start + half]!) / 16;
+      const score = inside - 0.5 * Math.max(0, beyond) - 0.05 * (state.skew / 12) ** 2;
+      if (!best || score > best.score) best = { start, score };
+    }
+  }
+  if (!best) return undefined;
+  const at = (k: number) => points[Math.min(LONG - 1, k)]!;
+  return { frog: at(best.start), tip: at(best.start + half - 1), state: { ...state, position: (half - best.start) / half }, string, score: best.score };
+}
+
 /** How much hair and stick are seen along a bow in space. The stick may stand to either side of the hair, as the bow is tilted and seen. */
 function weigh(
   frame: Frame,

@@ -44,7 +44,7 @@ export function findEdges(frame: Frame, camera: Camera, model: InstrumentModel, 
   const shift = strings.length >= 2 ? vote(strings, reach, [0, 0], reach) : undefined;
   for (const rail of rails) {
     const own = isStringEdge(rail.edge) ? shift && vote([rail], reach, shift.at, Math.round(0.75 / PITCH)) : vote([rail], reach, [0, 0], reach);
-    const sighting = own && fit(rail, reach, own.at, unit);
+    const sighting = own && layLine(rail, reach, own.at, unit);
     if (sighting) found.push(sighting);
   }
   return found;
@@ -147,7 +147,7 @@ function vote(rails: readonly Rail[], reach: number, about: readonly [number, nu
 }
 
 /** Robust line through the stations' own peaks near the voted line. */
-function fit(rail: Rail, reach: number, [o1, o2]: readonly [number, number], unit: number): EdgeSighting | undefined {
+function layLine(rail: Rail, reach: number, [o1, o2]: readonly [number, number], unit: number): EdgeSighting | undefined {
   let sum = 0;
   for (const s of rail.stations) {
     const o = Math.round(o1 + (o2 - o1) * s.share);

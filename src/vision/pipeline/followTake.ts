@@ -4,7 +4,7 @@ import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
-import { searchBow } from '../bow/bowSearch';
+import { CLEAR_WHOLE, searchBow, searchWholeBow } from '../bow/bowSearch';
 import type { BowMark } from '../bow/bowTracker';
 import { BowTracker } from '../bow/bowTracker';
 import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
@@ -112,7 +112,10 @@ async function wholeBow(source: FrameSource, solution: MarksSolution, context: B
   const tipGuessed = anchor.bow.tipGuessed ?? false;
   if (frog && tip) return { frog, tip, frogGuessed, tipGuessed };
   const end = tip ? ({ which: 'tip', point: tip } as const) : frog ? ({ which: 'frog', point: frog } as const) : undefined;
-  if (!end) return undefined;
+  if (!end) {
+    const found = searchWholeBow(frame, anchor.pose, context);
+    return found && found.score >= CLEAR_WHOLE ? { frog: found.frog, tip: found.tip, frogGuessed: true, tipGuessed: true } : undefined;
+  }
   const hypotheses = searchBow(frame, anchor.pose, context, end);
   if (hypotheses.length === 0) return undefined;
   const instrument = new InstrumentTracker(solution.camera, solution.model);

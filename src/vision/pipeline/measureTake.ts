@@ -7,8 +7,8 @@ import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } f
 import type { FrameSource } from '../film/frame';
 import { mirrored } from '../film/mirror';
 import { FilmError, nearestIndex } from '../film/openFilm';
-import { type Anchor, followTake } from './followTake';
 import { findVertical } from './findVertical';
+import { type Anchor, followTake } from './followTake';
 import { refineSolution } from './refineSolution';
 
 export interface MeasureOptions {

@@ -1,11 +1,18 @@
 import * as Comlink from 'comlink';
 import type { Marks } from '../../core/formats/marks';
+import { insidePicture, project } from '../../core/geometry/camera';
+import { toOuter } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
+import { INSTRUMENT_LANDMARKS } from '../../core/instrument/landmarks';
+import { MarksError } from '../../core/instrument/solveMarks';
 import { stringLines } from '../../core/instrument/strings';
 import { instrumentWire } from '../../core/instrument/wire';
-import { MarksError } from '../../core/instrument/solveMarks';
+import { bowContextOf } from '../../core/measures/measureFrames';
 import { looksLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
+import { type ViewFitness, viewFitness } from '../../core/take/viewFitness';
+import { searchBow, searchWholeBow } from '../bow/bowSearch';
+import type { Frame } from '../film/frame';
 import { plainError } from './plainError';
 
 /** The instrument solved from the marks of one frame, as lines to draw. */
@@ -16,20 +23,42 @@ export interface Wire {
   readonly worst: { readonly landmark: string; readonly distance: number };
 }
 
+/** What could be accepted instead of being marked by hand. */
+export interface Suggestion {
+  readonly points: Readonly<Record<string, Vec2>>;
+}
+
+/** Solves marks as the measuring will, in the mirrored picture where the player is left-handed. */
+function solve(given: Marks) {
+  const left = given.instrument.side === 'left';
+  if (!left && looksLeftHanded(given)) {
+    throw new MarksError('Low and high side look swapped. Check which side the lowest string is on; if this student plays left-handed, say so beside the size.');
+  }
+  const marks = left ? mirrorMarks(given) : given;
+  const back = (p: Vec2): Vec2 => (left ? [given.video.width - p[0], p[1]] : p);
+  return { marks, back, left, ...solutionFromMarks(marks) };
+}
+
+/** Brightness of a picture as the trackers want it. */
+function frameOf(picture: ImageBitmap, mirror: boolean): Frame {
+  const { width, height } = picture;
+  const c = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+  if (mirror) c.setTransform(-1, 0, 0, 1, width, 0);
+  c.drawImage(picture, 0, 0);
+  const { data } = c.getImageData(0, 0, width, height);
+  const luma = new Uint8Array(width * height);
+  for (let i = 0; i < luma.length; i++) luma[i] = Math.round(0.2126 * data[4 * i]! + 0.7152 * data[4 * i + 1]! + 0.0722 * data[4 * i + 2]!);
+  return { index: 0, t: 0, width, height, luma };
+}
+
 const api = {
   /** Wires of every frame that has enough marks; rejects with a message for the teacher. */
   wires(given: Marks): Wire[] {
     try {
-      const left = given.instrument.side === 'left';
-      if (!left && looksLeftHanded(given)) {
-        throw new MarksError('Low and high side look swapped. Check which side the lowest string is on; if this student plays left-handed, say so beside the size.');
-      }
-      const marks = left ? mirrorMarks(given) : given;
-      const back = (p: Vec2): Vec2 => (left ? [given.video.width - p[0], p[1]] : p);
+      const { marks, back, solution } = solve(given);
       const times = markedFrames(marks)
         .filter(placesInstrument)
         .map((f) => f.t);
-      const { solution } = solutionFromMarks(marks);
       const strings = stringLines(solution.model, marks.instrument.family);
       return times.map((t, i) => ({
         t,
@@ -39,6 +68,44 @@ const api = {
     } catch (error) {
       throw plainError(error);
     }
+  },
+
+  /** What the view can judge, told from the marks alone; undefined while they do not place the instrument. */
+  fitness(given: Marks): ViewFitness | undefined {
+    try {
+      const { marks, solution, dimensions } = solve(given);
+      return viewFitness(solution, dimensions, marks.instrument.family);
+    } catch {
+      return undefined;
+    }
+  },
+
+  /**
+   * Points that are not marked yet in the frame at `t`: the instrument's where the solved shape puts them, the
+   * bow's ends where hair and stick are seen. Each is a guess for the teacher to accept or move.
+   */
+  suggest(given: Marks, t: number, picture: ImageBitmap): Suggestion {
+    const { marks, back, left, solution, dimensions } = solve(given);
+    const frames = markedFrames(marks).filter(placesInstrument);
+    const at = frames.findIndex((f) => Math.abs(f.t - t) < 1e-4);
+    if (at < 0) return { points: {} };
+    const pose = solution.poses[at]!;
+    const marked = marks.frames.find((f) => Math.abs(f.t - t) < 1e-4)!.points;
+    const points: Record<string, Vec2> = {};
+    for (const name of INSTRUMENT_LANDMARKS) {
+      const place = marked[name] ? undefined : project(solution.camera, toOuter(pose, solution.model.landmarks[name]));
+      if (place && insidePicture(solution.camera, place, 2)) points[name] = back(place);
+    }
+    const { frog, tip } = frames[at]!;
+    if (!frog || !tip) {
+      const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
+      const frame = frameOf(picture, left);
+      const end = tip ? ({ which: 'tip', point: tip } as const) : frog ? ({ which: 'frog', point: frog } as const) : undefined;
+      const found = end ? searchBow(frame, pose, context, end, 1)[0] : searchWholeBow(frame, pose, context);
+      if (found && !frog) points['bow.frog'] = back(found.frog);
+      if (found && !tip) points['bow.tip'] = back(found.tip);
+    }
+    return { points };
   },
 };
 

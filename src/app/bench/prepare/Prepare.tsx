@@ -8,7 +8,6 @@ import { doubtfulSpans } from '../../../core/take/doubt';
 import type { MeasuresRecord } from '../../../store/records';
 import type { TakeWithStudent } from '../../../store/takes';
 import { InstrumentMap } from '../../drawings/InstrumentMap';
-import { COLOR } from '../../drawings/tokens';
 import { type OpenFilm, useFramePicture } from '../../film/useFilm';
 import { useSaveMarks } from '../../queries';
 import { Button } from '../../ui/Button';
@@ -17,9 +16,12 @@ import { useKeys } from '../../ui/useKeys';
 import { measuring } from '../measure/measuring';
 import { nearestTime } from '../nearest';
 import { Loupe } from './Loupe';
-import { frameMarks, missingForMeasure, placePoint, removePoint, toggleGuessed } from './marking';
+import { MarkLayer } from './MarkLayer';
+import { acceptPoints, frameMarks, missingForMeasure, placePoint, removePoint, toggleGuessed } from './marking';
 import { ASKED, askedByName } from './points';
+import { useOffers } from './useOffers';
 import { useWires } from './useWires';
+import { ViewLine } from './ViewLine';
 
 type Point = [number, number];
 
@@ -41,6 +43,8 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const [index, setIndex] = useState(startFrame);
   const [skipped, setSkipped] = useState<ReadonlySet<string>>(new Set());
   const [selected, setSelected] = useState<string>();
+  const [plumbMode, setPlumbMode] = useState(false);
+  const [plumbing, setPlumbing] = useState<Point[]>([]);
   const [pointer, setPointer] = useState<Point>();
   const stage = useRef<HTMLDivElement>(null);
   const loadMarks = useRef<HTMLInputElement>(null);
@@ -54,6 +58,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const asked = selected && askedByName.has(selected) ? askedByName.get(selected) : next;
   const missing = missingForMeasure(marks);
   const wire = solved.wires.find((w) => Math.abs(w.t - t) < 1e-4);
+  const offered = useOffers(solved, marks, t, picture?.index === index ? picture.bitmap : undefined);
   const spans = measures ? doubtfulSpans(measures.measures.tracked) : [];
 
   useEffect(() => {
@@ -82,8 +87,17 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     save.mutate(to.frames.length ? to : undefined);
   };
   const place = (point: Point) => {
-    if (!asked) return;
     const inside: Point = [Math.min(facts.width, Math.max(0, point[0])), Math.min(facts.height, Math.max(0, point[1]))];
+    if (plumbMode) {
+      if (plumbing.length === 0) setPlumbing([inside]);
+      else {
+        change({ ...marks, plumb: [plumbing[0]!, inside] });
+        setPlumbing([]);
+        setPlumbMode(false);
+      }
+      return;
+    }
+    if (!asked) return;
     change(placePoint(marks, t, asked.name, inside));
     setSelected(undefined);
   };
@@ -119,6 +133,15 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     }
     setSkipped((s) => new Set([...s, asked.name]));
   };
+  const accept = () => {
+    if (Object.keys(offered).length === 0) return;
+    change(acceptPoints(marks, t, offered));
+    setSelected(undefined);
+  };
+  const togglePlumb = () => {
+    setPlumbing([]);
+    setPlumbMode((on) => !on);
+  };
   const guess = () => asked && points[asked.name] && change(toggleGuessed(marks, t, asked.name));
   useKeys({
     c: () => pointer && place(pointer),
@@ -126,6 +149,8 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     z: undo,
     m: measure,
     h: guess,
+    a: accept,
+    p: togglePlumb,
     '[': () => go(-1),
     ']': () => go(1),
     ArrowLeft: () => nudge(-0.1, 0),
@@ -171,50 +196,23 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
             event.preventDefault();
             const p = toPicture(event);
             const hit = Object.entries(points).find(([, q]) => Math.hypot(q[0] - p[0], q[1] - p[1]) * scale < 8);
-            if (hit && hit[0] !== asked?.name) setSelected(hit[0]);
+            if (hit && !plumbMode && hit[0] !== asked?.name) setSelected(hit[0]);
             else place(p);
           }}
         >
           <FrameCanvas picture={picture?.bitmap} width={box.width} height={box.height} />
-          <svg className="pointer-events-none absolute inset-0" width={box.width} height={box.height}>
-            {wire && (
-              <g fill="none" strokeLinejoin="round">
-                {wire.lines.map((line, i) => {
-                  const d = `M${line.map(([x, y]) => `${(x * scale).toFixed(1)} ${(y * scale).toFixed(1)}`).join(' L')}`;
-                  return (
-                    // biome-ignore lint/suspicious/noArrayIndexKey: lines of the wire have no name, only their place
-                    <g key={i}>
-                      <path d={d} stroke={COLOR.film} strokeOpacity={0.55} strokeWidth={3} />
-                      <path d={d} stroke={COLOR.wire} strokeWidth={1.3} />
-                    </g>
-                  );
-                })}
-              </g>
-            )}
-            {points['bow.frog'] && points['bow.tip'] && (
-              <line
-                x1={points['bow.frog'][0] * scale}
-                y1={points['bow.frog'][1] * scale}
-                x2={points['bow.tip'][0] * scale}
-                y2={points['bow.tip'][1] * scale}
-                stroke={COLOR.wire}
-                strokeWidth={1.3}
-              />
-            )}
-            {Object.entries(points).map(([name, p]) => (
-              <circle
-                key={name}
-                cx={p[0] * scale}
-                cy={p[1] * scale}
-                r={name === selected ? 7 : 4.6}
-                fill={name === selected ? 'none' : '#fff'}
-                stroke={name === selected ? COLOR.rosinTint : COLOR.film}
-                strokeWidth={name === selected ? 2.4 : 1.6}
-                strokeDasharray={here?.guessed?.includes(name) ? '3 2' : undefined}
-              />
-            ))}
-            {pointer && asked && !selected && <circle cx={pointer[0] * scale} cy={pointer[1] * scale} r={11} fill="none" stroke={COLOR.rosinTint} strokeWidth={2.2} />}
-          </svg>
+          <MarkLayer
+            width={box.width}
+            height={box.height}
+            scale={scale}
+            wire={wire}
+            points={points as Record<string, Point>}
+            guessed={here?.guessed ?? []}
+            offered={offered}
+            plumb={plumbing.length ? plumbing : (marks.plumb ?? [])}
+            selected={selected}
+            aim={pointer && (plumbMode || (asked && !selected)) ? pointer : undefined}
+          />
           {picture && focus && <Loupe picture={picture.bitmap} point={focus} shown={[focus[0] * scale, focus[1] * scale]} width={box.width} height={box.height} />}
           {wire && !pointer && (
             <span className="absolute right-3 bottom-3 rounded-plate bg-film/85 px-5 py-1 text-white">
@@ -251,6 +249,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
               {solved.problem}
             </p>
           )}
+          {solved.fitness && <ViewLine fitness={solved.fitness} />}
           {spans.length > 0 && (
             <div className="mt-2">
               <p className="text-label text-soft">Not followed in the last measuring. One more mark there mends it:</p>
@@ -271,8 +270,12 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
         <p className="text-label text-soft">
           {count} marked here{asked?.optional ? ', this one makes it surer' : ''}
         </p>
-        <h1 className="text-name font-bold">{asked?.title ?? 'All is marked'}</h1>
-        <p className="min-h-10">{asked?.hint ?? 'Measure now, or nudge a point with the arrow keys.'}</p>
+        <h1 className="text-name font-bold">{plumbMode ? 'An upright edge' : (asked?.title ?? 'All is marked')}</h1>
+        <p className="min-h-10">
+          {plumbMode
+            ? `Click the ${plumbing.length ? 'other' : 'upper'} end of something that hangs or stands plumb: a door, a window, a shelf. It tells how the instrument is tilted.`
+            : (asked?.hint ?? 'Measure now, or nudge a point with the arrow keys.')}
+        </p>
         <div className="my-3">
           <InstrumentMap width={308} height={236} marked={new Set(Object.keys(points))} asked={asked?.name} flipped={sideSign(marks.instrument.family) < 0} />
         </div>
@@ -280,11 +283,17 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           <Button keyCap="C" disabled={!asked} onClick={() => pointer && place(pointer)}>
             Place here
           </Button>
+          <Button keyCap="A" disabled={Object.keys(offered).length === 0} onClick={accept}>
+            Accept the rest
+          </Button>
           <Button keyCap="X" disabled={!asked} onClick={notInView}>
             Not in view
           </Button>
           <Button keyCap="Z" disabled={past.length === 0} onClick={undo}>
             Undo
+          </Button>
+          <Button keyCap="P" aria-pressed={plumbMode} onClick={togglePlumb}>
+            {marks.plumb ? 'Plumb line anew' : 'Plumb line'}
           </Button>
           {selected && (
             <Button keyCap="H" onClick={guess}>
@@ -320,7 +329,9 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
             <input type="checkbox" className="h-4 w-4 accent-sea" checked={marks.instrument.side === 'left'} onChange={(e) => setSide(e.target.checked)} />
             plays left-handed
           </label>
-          <p className="mb-3 text-label text-soft">Six points of the instrument and both ends of the hair are enough to begin; the corners and the scroll make the angle surer.</p>
+          <p className="mb-3 text-label text-soft">
+            Six points of the instrument and the tip of the bow are enough to begin; what is drawn dashed is a guess to accept or to move.
+          </p>
           <Button kind="main" keyCap="M" className="w-full justify-center" disabled={missing !== undefined || solved.problem !== undefined} onClick={measure}>
             Measure now
           </Button>

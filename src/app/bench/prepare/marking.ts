@@ -17,8 +17,13 @@ function withFrame(marks: Marks, t: number, change: (frame: FrameMarks) => Frame
   return { ...marks, frames: kept.sort((a, b) => a.t - b.t) };
 }
 
+/** Places a point where it is seen; what was a guess before is one no longer. */
 export function placePoint(marks: Marks, t: number, name: string, point: Point): Marks {
-  return withFrame(marks, t, (frame) => ({ ...frame, points: { ...frame.points, [name]: [Number(point[0].toFixed(2)), Number(point[1].toFixed(2))] } }));
+  return withFrame(marks, t, (frame) => {
+    const { guessed: before, ...rest } = frame;
+    const guessed = before?.filter((g) => g !== name);
+    return { ...rest, points: { ...frame.points, [name]: [Number(point[0].toFixed(2)), Number(point[1].toFixed(2))] }, ...(guessed?.length ? { guessed } : {}) };
+  });
 }
 
 export function removePoint(marks: Marks, t: number, name: string): Marks {
@@ -26,6 +31,18 @@ export function removePoint(marks: Marks, t: number, name: string): Marks {
     const { [name]: _, ...points } = frame.points;
     const guessed = frame.guessed?.filter((g) => g !== name);
     return { t: frame.t, points, ...(guessed?.length ? { guessed } : {}) };
+  });
+}
+
+/** Takes over suggested points; until they are moved they count as placed by guess. */
+export function acceptPoints(marks: Marks, t: number, points: Readonly<Record<string, readonly [number, number]>>): Marks {
+  return withFrame(marks, t, (frame) => {
+    const fresh = Object.entries(points).filter(([name]) => !frame.points[name]);
+    return {
+      ...frame,
+      points: { ...frame.points, ...Object.fromEntries(fresh.map(([name, [x, y]]) => [name, [Number(x.toFixed(2)), Number(y.toFixed(2))] as Point])) },
+      guessed: [...(frame.guessed ?? []), ...fresh.map(([name]) => name)],
+    };
   });
 }
 
@@ -43,6 +60,6 @@ export function missingForMeasure(marks: Marks): string | undefined {
   const best = Math.max(0, ...marks.frames.map((f) => Object.keys(f.points).filter((n) => n.startsWith('instrument.')).length));
   if (best < 4) return `${4 - best} more ${best === 3 ? 'point' : 'points'} of the instrument in one frame`;
   const placed = marks.frames.filter((f) => Object.keys(f.points).filter((n) => n.startsWith('instrument.')).length >= 4);
-  if (!placed.some((f) => f.points['bow.frog'] && f.points['bow.tip'])) return 'both ends of the bow hair, in the frame of the instrument';
+  if (!placed.some((f) => f.points['bow.frog'] || f.points['bow.tip'])) return 'an end of the bow hair, best the tip, in the frame of the instrument';
   return undefined;
 }

@@ -1,10 +1,13 @@
 import * as Comlink from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import type { Marks } from '../../../core/formats/marks';
-import type { SolveWorker, Wire } from '../../../vision/workers/solve.worker';
+import type { ViewFitness } from '../../../core/take/viewFitness';
+import type { SolveWorker, Suggestion, Wire } from '../../../vision/workers/solve.worker';
 
 export interface Solved {
   readonly wires: readonly Wire[];
+  /** What the view can judge; undefined until the instrument is placed. */
+  readonly fitness?: ViewFitness | undefined;
   /** Why nothing could be solved; undefined when it could, or too little is marked. */
   readonly problem?: string;
 }
@@ -12,7 +15,7 @@ export interface Solved {
 const MIN_POINTS = 4;
 
 /** Solves the instrument anew after each change of the marks, in a worker. */
-export function useWires(marks: Marks | undefined): Solved {
+export function useWires(marks: Marks | undefined): Solved & { suggest: (t: number, picture: ImageBitmap) => Promise<Suggestion> } {
   const [solved, setSolved] = useState<Solved>({ wires: [] });
   const client = useRef<{ api: Comlink.Remote<SolveWorker>; worker: Worker }>(undefined);
   useEffect(() => {
@@ -29,11 +32,15 @@ export function useWires(marks: Marks | undefined): Solved {
     let stale = false;
     client.current?.api
       .wires(marks)
-      .then((wires) => !stale && setSolved({ wires }))
+      .then((wires) => {
+        if (stale) return;
+        setSolved((before) => ({ wires, fitness: before.fitness }));
+        return client.current?.api.fitness(marks).then((fitness) => !stale && setSolved({ wires, fitness }));
+      })
       .catch((error: Error) => !stale && setSolved({ wires: [], problem: error.message }));
     return () => {
       stale = true;
     };
   }, [marks]);
-  return solved;
+  return { ...solved, suggest: (t, picture) => client.current!.api.suggest(marks!, t, picture) };
 }

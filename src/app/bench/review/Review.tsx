@@ -308,7 +308,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
               <ExportMenu
                 items={[
                   ['Measures, CSV', () => saveFile(`${name}.measures.csv`, measuresToCsv(measures.frames), 'text/csv')],
-                  ['Bows, JSON', () => saveFile(`${name}.events.json`, eventsToText(measures.strokes), 'application/json')],
+                  ['Bows, JSON', () => saveFile(`${name}.events.json`, eventsToText(measures), 'application/json')],
                   ['Findings, JSON', () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubricOf(student), student.stage), 'application/json')],
                   ['Marks, JSON', () => saveFile(`${name}.marks.json`, marksToText(record.marks), 'application/json')],
                 ]}

@@ -1,0 +1,86 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { normal, seededRandom } from '../random';
+import { cameraFromFieldOfView, project } from './camera';
+import { fromRotationVector, multiply, rotate } from './rotation';
+import { DEGREES, dot, RADIANS, type Vec3 } from './vec3';
+import { type ImageSegment, meanZenith, zenithOf } from './zenith';
+
+const camera = cameraFromFieldOfView(960, 540);
+
+/** Upright edges of a room as a camera tilted down and rolled sees them, among lines that are not upright. */
+function room(tiltDeg: number, rollDeg: number, seed: number, noise: number): { up: Vec3; segments: ImageSegment[] } {
+  const random = seededRandom(seed);
+  // Camera frame: x right, y down, z ahead; up is -y for a level camera.
+  const turn = multiply(fromRotationVector([0, 0, rollDeg * RADIANS]), fromRotationVector([tiltDeg * RADIANS, 0, 0]));
+  const up = rotate(turn, [0, -1, 0]);
+  const between = (a: number, b: number) => a + (b - a) * random();
+  const segments: ImageSegment[] = [];
+  while (segments.length < 9) {
+    const foot: Vec3 = [between(-900, 900), between(-300, 400), between(1500, 3000)];
+    const head: Vec3 = [foot[0] + 500 * up[0], foot[1] + 500 * up[1], foot[2] + 500 * up[2]];
+    const [a, b] = [project(camera, foot), project(camera, head)];
+    if (a && b) segments.push({ a: [a[0] + noise * normal(random), a[1] + noise * normal(random)], b: [b[0] + noise * normal(random), b[1] + noise * normal(random)] });
+  }
+  for (let k = 0; k < 8; k++) {
+    const x = between(100, 860);
+    segments.push({ a: [x, between(50, 200)], b: [x + between(-120, 120), between(300, 500)] });
+  }
+  return { up, segments };
+}
+
+const angle = (a: Vec3, b: Vec3) => Math.acos(Math.min(1, dot(a, b))) * DEGREES;
+
+describe('up from the lines of a room', () => {
+  it('is exact when the lines are', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 40, noNaN: true }), fc.double({ min: -10, max: 10, noNaN: true }), fc.integer({ min: 1, max: 500 }), (tilt, roll, seed) => {
+        const { up, segments } = room(tilt, roll, seed, 0);
+        const exact = zenithOf(camera, segments.slice(0, 9));
+        expect(exact && angle(exact.direction, up)).toBeLessThan(1e-3);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('holds its own among stray lines', () => {
+    const misses = Array.from({ length: 30 }, (_, i) => {
+      const { up, segments } = room(15, 3, i + 1, 0.3);
+      const found = zenithOf(camera, segments);
+      return found ? angle(found.direction, up) : 0;
+    });
+    // A stray may by chance point nearly to the vanishing point too.
+    expect(misses.filter((m) => m < 2).length).toBeGreaterThanOrEqual(25);
+  });
+
+  it('lies within three of its stated uncertainties under noise', () => {
+    const misses = Array.from({ length: 30 }, (_, i) => {
+      const { up, segments } = room(18, -4, i + 1, 0.5);
+      const found = zenithOf(camera, segments)!;
+      return angle(found.direction, up) / found.sigmaDeg;
+    });
+    expect(misses.filter((m) => m < 3).length).toBeGreaterThanOrEqual(28);
+  });
+
+  it('keeps silent where nothing stands upright, or on one line alone', () => {
+    const random = seededRandom(3);
+    const level = Array.from({ length: 12 }, (): ImageSegment => ({ a: [960 * random(), 540 * random()], b: [960 * random(), 540 * random()] })).map(({ a, b }): ImageSegment => ({ a, b: [b[0], a[1] + 3] }));
+    expect(zenithOf(camera, level)).toBeUndefined();
+    expect(zenithOf(camera, [{ a: [200, 20], b: [210, 500] }])).toBeUndefined();
+  });
+
+  it('follows a plumb line rather than the rest of the picture', () => {
+    const { up, segments } = room(20, 0, 8, 0);
+    const leaning = segments.slice(9);
+    const found = zenithOf(camera, leaning.concat(segments.slice(0, 5)), segments.slice(5, 6));
+    expect(found && angle(found.direction, up)).toBeLessThan(1.5);
+  });
+
+  it('of several frames is their mean, without one that disagrees', () => {
+    const near = (x: number): Vec3 => rotate(fromRotationVector([0, 0, x * RADIANS]), [0, -1, 0]);
+    const found = meanZenith([0.2, -0.2, 0.1, 25].map((x) => ({ direction: near(x), sigmaDeg: 0.5 })))!;
+    expect(angle(found.direction, [0, -1, 0])).toBeLessThan(0.1);
+    expect(meanZenith([])).toBeUndefined();
+    expect(meanZenith([0, 20, 40, 60].map((x) => ({ direction: near(x), sigmaDeg: 0.5 })))).toBeUndefined();
+  });
+});

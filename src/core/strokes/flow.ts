@@ -1,0 +1,76 @@
+import type { FrameMeasures } from '../measures/measures';
+import { mean, median } from '../statistics';
+import type { Stroke } from './stroke';
+
+/** A halt of the bow inside a stroke. */
+export interface Stop {
+  readonly from: number;
+  readonly to: number;
+  /** Place on the bow, 0 frog .. 1 tip. */
+  readonly position: number;
+}
+
+/** How one stroke begins and goes on. */
+export interface StrokeFlow {
+  readonly stroke: number;
+  readonly stops: readonly Stop[];
+  /** Seconds from the change of bow until it runs at this share of the stroke's usual speed; absent where it never does or nothing was measured. */
+  readonly recovery?: number;
+}
+
+/** Evenness of a clip's strokes: spread over mean, 0 = all alike. Absent with fewer than three strokes. */
+export interface Evenness {
+  readonly shares: number;
+  readonly durations: number;
+}
+
+/** Slower than this share of the stroke's median speed the bow counts as standing (ours). */
+const STANDING = 0.1;
+/** Shorter halts are not told apart from noise (seconds, ours). */
+const LEAST_STOP = 0.08;
+/** The ends of a stroke are slow anyway (share of its time, ours). */
+const ENDS = 0.12;
+/** The next stroke has recovered at this share of its median speed (ours). */
+const RECOVERED = 0.6;
+
+/** Stops and recovery of every stroke. */
+export function strokeFlows(frames: readonly FrameMeasures[], strokes: readonly Stroke[]): StrokeFlow[] {
+  return strokes.map((stroke) => {
+    const inside = frames.slice(stroke.first, stroke.last + 1).flatMap((f) => {
+      const speed = f.values.bow_speed_mm_s;
+      return speed && f.values.bow_position ? [{ t: f.t, speed: Math.abs(speed.value), position: f.values.bow_position.value }] : [];
+    });
+    if (inside.length < 5) return { stroke: stroke.index, stops: [] };
+    const usual = median(inside.map((p) => p.speed));
+    const length = stroke.to - stroke.from;
+    const stops: Stop[] = [];
+    let run: typeof inside = [];
+    const close = () => {
+      const [a, b] = [run[0], run[run.length - 1]];
+      if (a && b && b.t - a.t >= LEAST_STOP && a.t > stroke.from + ENDS * length && b.t < stroke.to - ENDS * length) {
+        stops.push({ from: a.t, to: b.t, position: mean(run.map((p) => p.position)) });
+      }
+      run = [];
+    };
+    for (const p of inside) {
+      if (p.speed < STANDING * usual) run.push(p);
+      else close();
+    }
+    close();
+    const recovered = inside.find((p) => p.speed >= RECOVERED * usual);
+    return { stroke: stroke.index, stops, ...(recovered ? { recovery: recovered.t - stroke.from } : {}) };
+  });
+}
+
+/** How alike the strokes' shares of bow and durations are. */
+export function evennessOf(strokes: readonly Stroke[]): Evenness | undefined {
+  if (strokes.length < 3) return undefined;
+  const spread = (values: number[]) => {
+    const m = mean(values);
+    return Math.sqrt(mean(values.map((v) => (v - m) ** 2))) / m;
+  };
+  return {
+    shares: spread(strokes.map((s) => Math.abs(s.toPosition - s.fromPosition))),
+    durations: spread(strokes.map((s) => s.to - s.from)),
+  };
+}

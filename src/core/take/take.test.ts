@@ -1,0 +1,95 @@
+import { describe, expect, it } from 'vitest';
+import type { Marks } from '../formats/marks';
+import { type Camera, cameraFromFieldOfView, insidePicture, project } from '../geometry/camera';
+import { type Pose, toOuter } from '../geometry/pose';
+import { fromAxes, transpose } from '../geometry/rotation';
+import { cross, normalize, scale, type Vec3 } from '../geometry/vec3';
+import { dimensionsOf } from '../instrument/dimensions';
+import type { Family } from '../instrument/family';
+import { INSTRUMENT_LANDMARKS, instrumentModel } from '../instrument/landmarks';
+import { normal, seededRandom } from '../random';
+import { isLeftHanded, looksLeftHanded, mirrorMarks } from './handedness';
+import { solutionFromMarks } from './marksToSolution';
+import { gradeOf, type JudgedQuantity, viewFitness } from './viewFitness';
+
+const camera = cameraFromFieldOfView(1280, 720);
+
+/** The instrument seen from a direction of its own frame, its long axis across the picture. */
+function seenFrom(toward: Vec3, distance = 1100): Pose {
+  const z = scale(normalize(toward), -1);
+  const x = normalize(cross(cross(z, [1, 0, 0]), z));
+  return { rotation: transpose(fromAxes(x, cross(z, x))), translation: [0, 0, distance] };
+}
+
+function marksFrom(toward: Vec3, family: Family = 'violin', size = '4/4', seed = 1, distance?: number, eye: Camera = camera): Marks {
+  const model = instrumentModel(dimensionsOf(family, size));
+  const random = seededRandom(seed);
+  const pose = seenFrom(toward, distance);
+  const points = Object.fromEntries(
+    INSTRUMENT_LANDMARKS.flatMap((name) => {
+      const p = project(eye, toOuter(pose, model.landmarks[name]));
+      return p && insidePicture(eye, p, 3) ? [[name, [p[0] + 0.7 * normal(random), p[1] + 0.7 * normal(random)] as [number, number]]] : [];
+    }),
+  );
+  return { format: 'gestometra-marks/1', video: { width: eye.width, height: eye.height }, instrument: { family, size }, frames: [{ t: 0, points }] };
+}
+
+const fitnessFrom = (toward: Vec3, family: Family = 'violin', size = '4/4', distance?: number) => {
+  const marks = marksFrom(toward, family, size, 1, distance);
+  const { solution, dimensions } = solutionFromMarks(marks);
+  return viewFitness(solution, dimensions, family);
+};
+const uOf = (f: ReturnType<typeof viewFitness>, quantity: JudgedQuantity) => f.quantities.find((q) => q.quantity === quantity)!.u;
+
+describe('view fitness', () => {
+  it('grades by thirds of the half-band (section 6 of the measurement reference)', () => {
+    expect([gradeOf(1.6, 5), gradeOf(1.7, 5), gradeOf(5, 5), gradeOf(5.1, 5), gradeOf(Number.POSITIVE_INFINITY, 5)]).toEqual(['fit', 'doubtful', 'doubtful', 'unfit', 'unfit']);
+  });
+
+  it('trusts the bow angle from the bow-arm side above the strings, and the less the more the view runs along the strings', () => {
+    const side = fitnessFrom([0, -0.85, 0.55]);
+    const front = fitnessFrom([0.6, -0.5, 0.6]);
+    const along = fitnessFrom([0.95, -0.1, 0.3]);
+    expect(side.quantities.find((q) => q.quantity === 'skew_deg')!.grade).toBe('fit');
+    expect(uOf(side, 'skew_deg')).toBeLessThan(uOf(front, 'skew_deg'));
+    expect(uOf(front, 'skew_deg')).toBeLessThan(uOf(along, 'skew_deg'));
+  });
+
+  it('cannot place the contact from the plane of the strings, and names a better place', () => {
+    const low = fitnessFrom([0.7, -0.7, 0.06], 'violin', '4/4', 2400);
+    expect(low.quantities.find((q) => q.quantity === 'contact_fraction')!.grade).not.toBe('fit');
+    expect(low.better?.words).toMatch(/above/);
+  });
+
+  it('stands for a cello too', () => {
+    const cello = fitnessFrom([0.2, 0.3, 0.95], 'cello', '4/4', 2300);
+    expect(uOf(cello, 'skew_deg')).toBeLessThan(5);
+  });
+});
+
+describe('left-handed set-ups', () => {
+  it('show by the sense of rotation, from every side', () => {
+    for (const toward of [[0.45, -0.5, 0.75], [0.9, 0, 0.4], [0, -0.9, 0.4], [0.1, 0.3, 0.9]] as const) {
+      for (const seed of [1, 2, 3]) {
+        const marks = marksFrom(toward, 'violin', '4/4', seed);
+        expect(looksLeftHanded(marks)).toBe(false);
+        expect(looksLeftHanded(mirrorMarks(marks))).toBe(true);
+      }
+    }
+  });
+  it('mirrored twice are themselves, and what the marks file says wins', () => {
+    const marks: Marks = { ...marksFrom([0.45, -0.5, 0.75]), plumb: [[20, 30], [22, 400]] };
+    const back = mirrorMarks(mirrorMarks(marks));
+    for (const [name, [x, y]] of Object.entries(marks.frames[0]!.points)) {
+      expect(back.frames[0]!.points[name]![0]).toBeCloseTo(x, 9);
+      expect(back.frames[0]!.points[name]![1]).toBe(y);
+    }
+    expect(mirrorMarks(marks).plumb![0][0]).toBe(1260);
+    expect(isLeftHanded({ ...mirrorMarks(marks), instrument: { ...marks.instrument, side: 'right' } })).toBe(false);
+  });
+  it('are placed as well as right-handed ones', () => {
+    const left = mirrorMarks(marksFrom([0.45, -0.5, 0.75]));
+    expect(solutionFromMarks(mirrorMarks(left)).solution.misfit).toBeLessThan(1.5);
+    expect(() => solutionFromMarks(left)).toThrow(/low and high side/);
+  });
+});
