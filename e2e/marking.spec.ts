@@ -28,6 +28,12 @@ async function placeMarks(page: Page, names: readonly string[], shift: Readonly<
   }
 }
 
+async function download(page: Page, button: string): Promise<string> {
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: button }).click();
+  return readFileSync(await (await waiting).path(), 'utf8');
+}
+
 const ORDER = ['fingerboardEnd.low', 'fingerboardEnd.high', 'nut.low', 'nut.high', 'bridge.low', 'bridge.high'].map((n) => `instrument.${n}`);
 
 test('a clip of one’s own: marked by hand, nudged, undone, stopped, measured', async ({ page }) => {
@@ -60,6 +66,34 @@ test('a clip of one’s own: marked by hand, nudged, undone, stopped, measured',
   await page.reload();
   await expect(page.getByRole('img', { name: /The strings from above/ })).toBeVisible({ timeout: 200_000 });
   await expect(page.getByRole('row', { name: /Go to the first bow/ })).toBeVisible();
+});
+
+test('six points place the instrument; the rest and the bow are offered and accepted with one key', async ({ page }) => {
+  await takeIn(page);
+  await page.getByRole('slider', { name: 'Frame' }).fill(String(Math.round(demo.frames[0]!.t * 25)));
+  await placeMarks(page, ORDER);
+  await expect(page.getByTestId('view-line')).toContainText('bow angle');
+  await expect(page.getByRole('button', { name: 'Accept the rest' })).toBeEnabled({ timeout: 60_000 });
+  await page.mouse.move(5, 780);
+  await page.keyboard.press('a');
+  await expect(page.getByText('This is enough to measure.')).toBeVisible();
+  // The bow was found where it is: the accepted tip lies near the true one.
+  const saved = await download(page, 'Save marks as a file');
+  const accepted = parseMarks(saved).frames[0]!;
+  const [u, v] = demo.frames[0]!.points['bow.tip']!;
+  expect(Math.hypot(accepted.points['bow.tip']![0] - u, accepted.points['bow.tip']![1] - v)).toBeLessThan(60);
+  expect(accepted.guessed).toContain('bow.tip');
+  await page.keyboard.press('z');
+  await expect(page.getByText('6 marked here')).toBeVisible();
+
+  // A plumb line takes two clicks and goes into the file.
+  await page.keyboard.press('p');
+  await expect(page.getByRole('heading', { name: 'An upright edge' })).toBeVisible();
+  const film = page.getByTestId('film');
+  await film.click({ position: { x: 90, y: 20 } });
+  await film.click({ position: { x: 105, y: 300 } });
+  await expect(page.getByRole('button', { name: 'Plumb line anew' })).toBeVisible();
+  expect(parseMarks(await download(page, 'Save marks as a file')).plumb).toHaveLength(2);
 });
 
 test('marks that do not fit are told, and marks of another film refused', async ({ page }) => {

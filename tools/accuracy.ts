@@ -37,7 +37,14 @@ function clipsIn(folder: string): Clip[] {
     .filter((file) => file.endsWith('.mp4'))
     .map((file) => file.replace(/\.mp4$/, ''))
     .filter((name) => ['marks.json', 'truth.csv'].every((ending) => existsSync(join(folder, `${name}.${ending}`))))
-    .map((name) => ({ name, view: 'given', difficulty: 'given', film: join(folder, `${name}.mp4`), marks: join(folder, `${name}.marks.json`), truth: join(folder, `${name}.truth.csv`) }));
+    .map((name) => ({
+      name,
+      view: 'given',
+      difficulty: 'given',
+      film: join(folder, `${name}.mp4`),
+      marks: join(folder, `${name}.marks.json`),
+      truth: join(folder, `${name}.truth.csv`),
+    }));
 }
 
 async function seededClips(only?: string): Promise<Clip[]> {

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { eventsToText } from '../formats/eventsJson';
+import { findingsToText } from '../formats/findingsJson';
+import { fromRotationVector } from '../geometry/rotation';
 import { dimensionsOf } from '../instrument/dimensions';
 import { instrumentModel } from '../instrument/landmarks';
 import type { MarksSolution } from '../instrument/solveMarks';
-import { findingsToText } from '../formats/findingsJson';
-import { fromRotationVector } from '../geometry/rotation';
 import type { FrameMeasures } from '../measures/measures';
 import { bandsFor, FINGERBOARD_SIDE, MIDDLE_OF_STRIP } from '../rubric/rubric';
 import { segmentStrokes } from '../strokes/segment';

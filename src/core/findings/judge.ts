@@ -1,9 +1,9 @@
 import type { FrameMeasures, Measured, Quantity } from '../measures/measures';
 import { bandsFor, type Rubric, type Stage } from '../rubric/rubric';
 import { mean, median, normalCdf } from '../statistics';
+import type { RoomMotion } from '../strokes/armOrInstrument';
 import type { Stroke } from '../strokes/stroke';
 import { armOrInstrument } from './causes';
-import type { RoomMotion } from '../strokes/armOrInstrument';
 import { dominantThird, type Excess, eligibleStrokes, excessesOf } from './excess';
 import { FAULTS } from './faults';
 import type { Fault, StrokeFault } from './faults/fault';

@@ -53,7 +53,12 @@ export function eventsToText(take: EventsInput): string {
       levels: levelCourses(frames, names, levels).map((c) => ({
         string: c.string,
         closest_position: round(c.closest.position),
-        along_the_bow: c.parts.map((p) => ({ bow_position: round(p.position), departure_deg: round(p.departure.value), departure_deg_u: round(p.departure.u), margin_deg: round(p.margin) })),
+        along_the_bow: c.parts.map((p) => ({
+          bow_position: round(p.position),
+          departure_deg: round(p.departure.value),
+          departure_deg_u: round(p.departure.u),
+          margin_deg: round(p.margin),
+        })),
       })),
       two_string_touches: twoStringTouches(frames, names, levels).map((w) => ({
         from: round(w.from),

@@ -64,7 +64,9 @@ describe('up from the lines of a room', () => {
 
   it('keeps silent where nothing stands upright, or on one line alone', () => {
     const random = seededRandom(3);
-    const level = Array.from({ length: 12 }, (): ImageSegment => ({ a: [960 * random(), 540 * random()], b: [960 * random(), 540 * random()] })).map(({ a, b }): ImageSegment => ({ a, b: [b[0], a[1] + 3] }));
+    const level = Array.from({ length: 12 }, (): ImageSegment => ({ a: [960 * random(), 540 * random()], b: [960 * random(), 540 * random()] })).map(
+      ({ a, b }): ImageSegment => ({ a, b: [b[0], a[1] + 3] }),
+    );
     expect(zenithOf(camera, level)).toBeUndefined();
     expect(zenithOf(camera, [{ a: [200, 20], b: [210, 500] }])).toBeUndefined();
   });

@@ -44,20 +44,34 @@ describe('changes of string', () => {
   });
 
   it('do not count a slip of a frame or two', () => {
-    expect(stringChanges(playing((t) => (t > 1 && t < 1.06 ? -7 : 7.7), 2), NAMES, levels)).toEqual([]);
+    expect(
+      stringChanges(
+        playing((t) => (t > 1 && t < 1.06 ? -7 : 7.7), 2),
+        NAMES,
+        levels,
+      ),
+    ).toEqual([]);
   });
 });
 
 describe('two strings at once', () => {
   it('are found inside a string, with their place on the bow', () => {
-    const touches = twoStringTouches(playing((t) => (t > 0.5 && t < 0.9 ? 1 : 7.7), 2), NAMES, levels);
+    const touches = twoStringTouches(
+      playing((t) => (t > 0.5 && t < 0.9 ? 1 : 7.7), 2),
+      NAMES,
+      levels,
+    );
     expect(touches).toHaveLength(1);
     expect(touches[0]).toMatchObject({ strings: ['D', 'A'], inChange: false });
     expect(touches[0]!.position).toBeCloseTo(0.35, 1);
   });
 
   it('during a slow change are told as part of it', () => {
-    const touches = twoStringTouches(playing((t) => Math.max(-7.7, Math.min(7.7, (1 - t) * 15)), 2), NAMES, levels);
+    const touches = twoStringTouches(
+      playing((t) => Math.max(-7.7, Math.min(7.7, (1 - t) * 15)), 2),
+      NAMES,
+      levels,
+    );
     expect(touches.map((w) => w.inChange)).toEqual([true]);
   });
 });
@@ -73,7 +87,15 @@ describe('the level along the bow', () => {
     expect(course!.parts[1]!.departure.value).toBeCloseTo(7.7 - levels.natural[1]!, 1);
   });
   it('leaves out strings and parts that were not played', () => {
-    const courses = levelCourses(playing(() => -7.7, 1, (t) => 0.3 * t), NAMES, levels);
+    const courses = levelCourses(
+      playing(
+        () => -7.7,
+        1,
+        (t) => 0.3 * t,
+      ),
+      NAMES,
+      levels,
+    );
     expect(courses.map((c) => c.string)).toEqual(['A']);
     expect(courses[0]!.parts.length).toBeLessThan(3);
   });

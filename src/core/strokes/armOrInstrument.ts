@@ -64,6 +64,7 @@ export function strokeMotions(frames: readonly FrameMeasures[], strokes: readonl
 /** Largest angle between two of the directions, degrees. */
 function widest(axes: readonly (readonly [number, number, number])[]): number {
   let least = 1;
-  for (let i = 0; i < axes.length; i++) for (let j = i + 1; j < axes.length; j++) least = Math.min(least, axes[i]![0] * axes[j]![0] + axes[i]![1] * axes[j]![1] + axes[i]![2] * axes[j]![2]);
+  for (let i = 0; i < axes.length; i++)
+    for (let j = i + 1; j < axes.length; j++) least = Math.min(least, axes[i]![0] * axes[j]![0] + axes[i]![1] * axes[j]![1] + axes[i]![2] * axes[j]![2]);
   return Math.acos(Math.max(-1, least)) * DEGREES;
 }

@@ -69,7 +69,12 @@ describe('view fitness', () => {
 
 describe('left-handed set-ups', () => {
   it('show by the sense of rotation, from every side', () => {
-    for (const toward of [[0.45, -0.5, 0.75], [0.9, 0, 0.4], [0, -0.9, 0.4], [0.1, 0.3, 0.9]] as const) {
+    for (const toward of [
+      [0.45, -0.5, 0.75],
+      [0.9, 0, 0.4],
+      [0, -0.9, 0.4],
+      [0.1, 0.3, 0.9],
+    ] as const) {
       for (const seed of [1, 2, 3]) {
         const marks = marksFrom(toward, 'violin', '4/4', seed);
         expect(looksLeftHanded(marks)).toBe(false);
@@ -78,7 +83,13 @@ describe('left-handed set-ups', () => {
     }
   });
   it('mirrored twice are themselves, and what the marks file says wins', () => {
-    const marks: Marks = { ...marksFrom([0.45, -0.5, 0.75]), plumb: [[20, 30], [22, 400]] };
+    const marks: Marks = {
+      ...marksFrom([0.45, -0.5, 0.75]),
+      plumb: [
+        [20, 30],
+        [22, 400],
+      ],
+    };
     const back = mirrorMarks(mirrorMarks(marks));
     for (const [name, [x, y]] of Object.entries(marks.frames[0]!.points)) {
       expect(back.frames[0]!.points[name]![0]).toBeCloseTo(x, 9);

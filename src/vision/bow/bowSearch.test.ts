@@ -95,7 +95,11 @@ describe('the middle of the hair', () => {
     const frame = picture(bow, 2);
     const n = away(bow.frog, bow.tip);
     const side: Vec2 = [-(bow.tip[1] - bow.frog[1]) / n, (bow.tip[0] - bow.frog[0]) / n];
-    for (const [atFrog, atTip] of [[0, 0], [1.5, -1], [-2, 0.5]] as const) {
+    for (const [atFrog, atTip] of [
+      [0, 0],
+      [1.5, -1],
+      [-2, 0.5],
+    ] as const) {
       const stations = Array.from({ length: STATIONS }, (_, k): Vec2 => {
         const s = stationShare(k);
         const o = atFrog + (atTip - atFrog) * s;

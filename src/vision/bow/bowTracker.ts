@@ -5,7 +5,7 @@ import { type BowSighting, NO_BOW, type SidewaysZero } from '../../core/bow/sigh
 import { solveFrame } from '../../core/bow/solveFrame';
 import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
-import { mix, type Vec2 } from '../../core/geometry/vec3';
+import { addScaled, mix, normalize, subtract, type Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
 import { type BowStrip, cutStrip, STATIONS, stationShare } from './bowStrip';
 import { EndPatch, type EndScale, type FoundEnd } from './endPatch';
@@ -43,6 +43,9 @@ const REGAIN_SHARE = 0.65;
 const MIN_SCORE = 0.25;
 /** How far along the bow an end placed by guess may be off (px at 960 across; section 7 of the measurement reference). */
 const GUESS_SIGMA = 6;
+/** Height of the stick over the hair in mid-bow, and how far beside the hair it must be seen to leave it free (mm; from memory, and ours). */
+const STICK_MM = 12;
+const STICK_APART_MM = 8;
 /** How far the line may be off sideways at an end that was marked, and at one placed by guess or looked for (px at 960 across; ours). */
 const MARKED_LINE = 0.8;
 const GUESSED_LINE = 3;
@@ -64,6 +67,8 @@ const STEEPEST_SKEW = 40;
 /** Follows the bow's line and ends through frames in which the instrument's pose is known. */
 export class BowTracker {
   private template: BowTemplate | undefined;
+  /** How much the stick stands before the hair in the picture, 0 apart .. 1 wholly: what is seen then is not the hair's middle. */
+  private hairHidden = 0;
   private templateScale = { frog: 1, tip: 1 };
   private frogPatch: EndPatch | undefined;
   private tipPatch: EndPatch | undefined;
@@ -111,6 +116,7 @@ export class BowTracker {
       const mmPerSample = strip.pitch / middle;
       const look = new RunningTemplate(strip.values, (i) => 1 / (1 + ((((i % width) - strip.half) * mmPerSample) / 12) ** 2));
       this.template = { half: strip.half, look };
+      this.hairHidden = Math.max(0, 1 - this.stickBeside(pose, belief) / STICK_APART_MM);
       this.templateScale = { frog: scales.frog.across, tip: scales.tip.across };
       const u = direction(mark.frog, mark.tip);
       this.frogPatch = EndPatch.cut(frame, mark.frog, u, scales.frog, 'frog');
@@ -129,7 +135,7 @@ export class BowTracker {
   sidewaysZero(unit: number): SidewaysZero {
     const centre = this.template && hairCentre(this.template, PITCH * unit, this.templateScale, unit);
     const joined = (offset: number | undefined, spread: number, guessed: boolean) => {
-      const mark = (guessed ? GUESSED_LINE : MARKED_LINE) * unit;
+      const mark = (guessed ? GUESSED_LINE : MARKED_LINE * (1 + 1.5 * this.hairHidden)) * unit;
       if (offset === undefined) return { at: 0, sigma: mark };
       const look = Math.hypot(CENTRE_SIGMA * unit, spread);
       return { at: (offset * mark ** 2) / (mark ** 2 + look ** 2), sigma: (mark * look) / Math.hypot(mark, look) };
@@ -156,6 +162,20 @@ export class BowTracker {
     const frog = project(this.context.camera, toOuter(pose, line.frog));
     const tip = project(this.context.camera, toOuter(pose, line.tip));
     return frog && tip ? { frog, tip } : undefined;
+  }
+
+  /** Distance (mm) at which the stick is seen beside the hair in mid-bow, were it upright over the strings. */
+  private stickBeside(pose: Pose, belief: Belief): number {
+    const line = hairLine(belief.state, this.context.strings[belief.string]!, this.context.hair, this.context.side);
+    const b = normalize(subtract(line.tip, line.frog));
+    const up = normalize(addScaled([0, 0, 1], b, -b[2]));
+    const middle = mix(line.frog, line.tip, 0.5);
+    const [frog, tip] = [line.frog, line.tip].map((p) => project(this.context.camera, toOuter(pose, p)));
+    const [hair, stick] = [middle, addScaled(middle, up, STICK_MM)].map((p) => project(this.context.camera, toOuter(pose, p)));
+    if (!frog || !tip || !hair || !stick) return 0;
+    const u = direction(frog, tip);
+    const pxPerMm = this.context.camera.focal / toOuter(pose, middle)[2];
+    return Math.abs((stick[0] - hair[0]) * u[1] - (stick[1] - hair[1]) * u[0]) / pxPerMm;
   }
 
   private stations(pose: Pose, belief: Belief): Vec2[] | undefined {

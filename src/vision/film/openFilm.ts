@@ -1,4 +1,5 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
+import { nearestIndex } from '../../core/nearestIndex';
 import type { Frame, FrameSource } from './frame';
 
 /** A film that cannot be used; the message says why and what to do, in the teacher's words. */
@@ -157,18 +158,6 @@ export class Film implements FrameSource {
   close(): void {
     this.input.dispose();
   }
-}
-
-/** Index of the table's time nearest to t. */
-export function nearestIndex(times: ArrayLike<number>, t: number): number {
-  let lo = 0;
-  let hi = times.length - 1;
-  while (lo < hi) {
-    const mid = (lo + hi) >> 1;
-    if (times[mid]! < t) lo = mid + 1;
-    else hi = mid;
-  }
-  return lo > 0 && t - times[lo - 1]! < times[lo]! - t ? lo - 1 : lo;
 }
 
 interface Plane {

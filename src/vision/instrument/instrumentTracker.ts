@@ -40,6 +40,7 @@ export class InstrumentTracker {
   private last: Pose | undefined;
   private beforeLast: Pose | undefined;
   private lostFor = 0;
+  private needsHelp = false;
 
   constructor(
     private readonly camera: Camera,
@@ -64,6 +65,7 @@ export class InstrumentTracker {
     this.last = pose;
     this.beforeLast = undefined;
     this.lostFor = 0;
+    this.needsHelp = false;
   }
 
   /** Where the instrument was last seen. */
@@ -90,13 +92,17 @@ export class InstrumentTracker {
     const margin = (40 * Math.max(frame.width, frame.height)) / 960;
     const levels = this.levelsFor(frame, predicted, margin);
     const good = (r: Registration) => r.correlation > MIN_CORRELATION && r.believed > MIN_BELIEVED;
-    let best = register(levels, marked, this.camera, predicted, { looseness: 1 + Math.min(4, this.lostFor) });
-    if (scoreOf(best) < HELP_BELOW && helper) {
-      const helped = register(levels, [...marked, helper], this.camera, predicted, { looseness: 1 + Math.min(4, this.lostFor) });
+    const looseness = 1 + Math.min(4, this.lostFor);
+    // A frame that needed help is mostly followed by one that does: it is then helped at once.
+    const near = helper && this.needsHelp ? [...marked, helper] : marked;
+    let best = register(levels, near, this.camera, predicted, { looseness });
+    if (near === marked && scoreOf(best) < HELP_BELOW && helper) {
+      const helped = register(levels, [...marked, helper], this.camera, predicted, { looseness });
       if (good(helped)) best = helped;
     } else if (scoreOf(best) >= HELPER_FROM && [...this.keyFrames, ...this.helpers].every((k) => Math.abs(k.index - frame.index) >= HELPER_SPACING)) {
       this.helpers.push(makeKeyFrame(frame.index, levels, best.pose, this.camera, this.model, this.relief, bow));
     }
+    this.needsHelp = scoreOf(best) < HELP_BELOW;
     // One wider look before giving the frame up; more would make a lost clip crawl.
     if (!good(best)) {
       const wider = register(levels, marked, this.camera, this.last, { looseness: 4 });

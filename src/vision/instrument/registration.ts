@@ -16,6 +16,8 @@ export interface Registration {
 export const MOTION_SIGMA = { rotation: 0.01, sideways: 4, depth: 8 } as const;
 
 const STEPS = 8;
+/** Smaller steps than these (radians, mm; at the finest level) move nothing by a twentieth of a pixel: enough. */
+const STILL = { rotation: 1.5e-4, shift: 0.06 } as const;
 /** Neighbouring pixels err alike: the share of points that count as independent. */
 const EFFECTIVE = 0.05;
 const TUKEY = 3;
@@ -282,7 +284,7 @@ export function register(
         gain[k]! += delta[6 + 2 * k]!;
         offset[k]! += delta[7 + 2 * k]!;
       }
-      const still = Math.hypot(delta[0]!, delta[1]!, delta[2]!) < 1e-5 * 2 ** level && Math.hypot(delta[3]!, delta[4]!, delta[5]!) < 0.01 * 2 ** level;
+      const still = Math.hypot(delta[0]!, delta[1]!, delta[2]!) < STILL.rotation * 2 ** level && Math.hypot(delta[3]!, delta[4]!, delta[5]!) < STILL.shift * 2 ** level;
       if (still && step > 1) break;
     }
     if (level === 0) {

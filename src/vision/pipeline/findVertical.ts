@@ -1,8 +1,8 @@
 import type { Marks } from '../../core/formats/marks';
 import type { Camera } from '../../core/geometry/camera';
 import { meanZenith, type Zenith, zenithOf } from '../../core/geometry/zenith';
+import { nearestIndex } from '../../core/nearestIndex';
 import type { FrameSource } from '../film/frame';
-import { nearestIndex } from '../film/openFilm';
 import { steepLines } from '../film/steepLines';
 
 /** Frames of a clip in which the room's vertical lines are looked for. */

@@ -1,12 +1,13 @@
 import type { Marks } from '../../core/formats/marks';
 import { solvePose } from '../../core/instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../../core/measures/measureFrames';
+import { nearestIndex } from '../../core/nearestIndex';
 import { measureTracked, type TakeMeasures } from '../../core/take/analyse';
 import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
 import type { FrameSource } from '../film/frame';
 import { mirrored } from '../film/mirror';
-import { FilmError, nearestIndex } from '../film/openFilm';
+import { FilmError } from '../film/openFilm';
 import { findVertical } from './findVertical';
 import { type Anchor, followTake } from './followTake';
 import { refineSolution } from './refineSolution';

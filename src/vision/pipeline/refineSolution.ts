@@ -1,9 +1,9 @@
 import { cameraFromFieldOfView } from '../../core/geometry/camera';
 import type { Dimensions } from '../../core/instrument/dimensions';
 import { type MarksSolution, solveMarks } from '../../core/instrument/solveMarks';
+import { nearestIndex } from '../../core/nearestIndex';
 import type { MarkedFrame } from '../../core/take/marksToSolution';
 import type { FrameSource } from '../film/frame';
-import { nearestIndex } from '../film/openFilm';
 import { findEdges } from '../instrument/edgeSearch';
 
 /** Solves the marks again together with the strings and edges of the fingerboard found in the marked frames, to a fraction of a pixel. */

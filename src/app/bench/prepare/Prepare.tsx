@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { type Marks, marksToText, parseMarks } from '../../../core/formats/marks';
 import { sizesOf } from '../../../core/instrument/dimensions';
 import { FAMILIES, type Family, sideSign } from '../../../core/instrument/family';
+import { nearestIndex } from '../../../core/nearestIndex';
 import { doubtfulSpans } from '../../../core/take/doubt';
 import type { MeasuresRecord } from '../../../store/records';
 import type { TakeWithStudent } from '../../../store/takes';
@@ -14,7 +15,6 @@ import { Button } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
 import { useKeys } from '../../ui/useKeys';
 import { measuring } from '../measure/measuring';
-import { nearestTime } from '../nearest';
 import { Loupe } from './Loupe';
 import { MarkLayer } from './MarkLayer';
 import { acceptPoints, frameMarks, missingForMeasure, placePoint, removePoint, toggleGuessed } from './marking';
@@ -39,7 +39,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   };
   const [marks, setMarks] = useState<Marks>(take.marks ?? fresh);
   const [past, setPast] = useState<Marks[]>([]);
-  const startFrame = take.marks?.frames[0] ? nearestTime(facts.times, take.marks.frames[0].t) : 0;
+  const startFrame = take.marks?.frames[0] ? nearestIndex(facts.times, take.marks.frames[0].t) : 0;
   const [index, setIndex] = useState(startFrame);
   const [skipped, setSkipped] = useState<ReadonlySet<string>>(new Set());
   const [selected, setSelected] = useState<string>();
@@ -171,7 +171,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
         throw new Error(`These marks belong to a picture of ${read.video.width} x ${read.video.height}, this film has ${facts.width} x ${facts.height}.`);
       }
       change(read);
-      setIndex(nearestTime(facts.times, read.frames[0]!.t));
+      setIndex(nearestIndex(facts.times, read.frames[0]!.t));
     } catch (error) {
       toast((error as Error).message);
     }
@@ -256,7 +256,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
               <ul className="mt-1 flex flex-wrap gap-2">
                 {spans.slice(0, 8).map((s) => (
                   <li key={s.firstFrame}>
-                    <Button onClick={() => setIndex(nearestTime(facts.times, (s.from + s.to) / 2))}>
+                    <Button onClick={() => setIndex(nearestIndex(facts.times, (s.from + s.to) / 2))}>
                       {s.from.toFixed(1)} to {s.to.toFixed(1)} s, {s.why === 'bow-lost' ? 'bow' : 'instrument'}
                     </Button>
                   </li>

@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
+import { nearestIndex } from '../../../core/nearestIndex';
 import type { Sign } from '../../drawings/tokens';
 import { COLOR, signTint } from '../../drawings/tokens';
 import { type OpenFilm, useFramePicture } from '../../film/useFilm';
-import { nearestTime } from '../nearest';
 import type { FilmOverlay } from './overlay';
 
 export interface FilmPaneProps {
@@ -60,7 +60,7 @@ export function FilmPane({ film, blob, width, height, index, playing, half, over
     v.currentTime = facts.times[startAt.current]! + facts.offset + 0.001;
     v.playbackRate = half ? 0.5 : 1;
     const tell: VideoFrameRequestCallback = (_, meta) => {
-      report.current.onIndex(nearestTime(facts.times, meta.mediaTime - facts.offset));
+      report.current.onIndex(nearestIndex(facts.times, meta.mediaTime - facts.offset));
       handle = v.requestVideoFrameCallback(tell);
     };
     handle = v.requestVideoFrameCallback(tell);

@@ -1,4 +1,3 @@
-import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Finding } from '../../../core/findings/finding';
@@ -8,14 +7,14 @@ import { marksToText } from '../../../core/formats/marks';
 import { measuresToCsv } from '../../../core/formats/measuresCsv';
 import { sideSign } from '../../../core/instrument/family';
 import { stringLevels, stringLines } from '../../../core/instrument/strings';
-import type { FrameMeasures } from '../../../core/measures/measures';
+import { nearestIndex } from '../../../core/nearestIndex';
 import { bandsFor } from '../../../core/rubric/rubric';
 import { doubtfulSpans } from '../../../core/take/doubt';
 import { database } from '../../../store/database';
 import type { MeasuresRecord, Verdict } from '../../../store/records';
 import type { TakeWithStudent } from '../../../store/takes';
 import { LevelFan } from '../../drawings/LevelFan';
-import { type BowOnPlan, StringPlan } from '../../drawings/StringPlan';
+import { StringPlan } from '../../drawings/StringPlan';
 import { RIBBON_HEIGHT, StrokeRibbon } from '../../drawings/StrokeRibbon';
 import { BowSign, Drop } from '../../drawings/signs';
 import type { Sign } from '../../drawings/tokens';
@@ -29,8 +28,11 @@ import { KeyCap } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
 import { useKeys } from '../../ui/useKeys';
 import { Docket } from './Docket';
+import { ExportMenu } from './ExportMenu';
 import { FilmPane } from './FilmPane';
+import { calmWords, levelCaption, levelWords, onPlan, planWords } from './frameWords';
 import { overlayOf } from './overlay';
+import { StrokeTable } from './StrokeTable';
 
 interface Layout {
   readonly margin: number;
@@ -75,9 +77,11 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const strings = useMemo(() => stringLines(measures.solution.model, measures.family), [measures]);
   const levels = useMemo(() => stringLevels(measures.solution.model, measures.family), [measures]);
   const findings = judged?.judgement.findings ?? [];
+  const times = useMemo(() => measures.frames.map((f) => f.t), [measures]);
+  const frameAt = (t: number) => nearestIndex(times, t);
   const [chosen, setChosen] = useState(0);
   const finding: Finding | undefined = findings[Math.min(chosen, findings.length - 1)];
-  const startAt = finding ? frameAt(measures.frames, (finding.from + finding.to) / 2) : frameAt(measures.frames, measures.strokes[0]?.from ?? 0);
+  const startAt = finding ? frameAt((finding.from + finding.to) / 2) : frameAt(measures.strokes[0]?.from ?? 0);
   const [index, setIndex] = useState(startAt);
   const [playing, setPlaying] = useState(false);
   const [half, setHalf] = useState(false);
@@ -104,7 +108,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
 
   const seek = (t: number) => {
     setPlaying(false);
-    setIndex(frameAt(measures.frames, t));
+    setIndex(frameAt(t));
   };
   const choose = (i: number) => {
     if (!findings[i]) return;
@@ -387,125 +391,5 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
         />
       </div>
     </main>
-  );
-}
-
-/** A take without findings, said no more surely than its coverage allows. */
-function calmWords(unjudged: boolean, frames: readonly FrameMeasures[]): string {
-  if (unjudged) return 'From here not everything can be judged.';
-  const followed = frames.filter((f) => f.values.skew_deg && f.values.contact_fraction).length / Math.max(1, frames.length);
-  return followed < WELL_FOLLOWED ? 'In what could be followed, nothing to mend was found.' : 'Nothing to mend was found.';
-}
-
-/** Share of the frames that must be measured before a calm take is called calm (ours). */
-const WELL_FOLLOWED = 0.9;
-
-function frameAt(frames: readonly FrameMeasures[], t: number): number {
-  let best = 0;
-  frames.forEach((f, i) => {
-    if (Math.abs(f.t - t) < Math.abs(frames[best]!.t - t)) best = i;
-  });
-  return best;
-}
-
-function onPlan(frame: FrameMeasures): BowOnPlan | undefined {
-  const { contact_mm, skew_deg, bow_position } = frame.values;
-  if (!contact_mm || !frame.string) return undefined;
-  return { string: frame.string, contact: contact_mm, ...(skew_deg ? { skew: skew_deg } : {}), ...(bow_position ? { position: bow_position.value } : {}) };
-}
-
-function planWords(frame: FrameMeasures): string {
-  const { skew_deg, contact_mm } = frame.values;
-  const parts = [frame.string ? `${frame.string} string` : 'string unknown'];
-  parts.push(skew_deg ? `${skewInWords(skew_deg.value)}, plus or minus ${skew_deg.u.toFixed(0)} degrees` : 'angle cannot be judged');
-  parts.push(contact_mm ? `${millimetres(contact_mm.value)}, plus or minus ${contact_mm.u.toFixed(0)}` : 'contact cannot be judged');
-  return `The strings from above: ${parts.join('; ')}`;
-}
-
-function levelWords(frame: FrameMeasures): string {
-  const level = frame.values.inclination_deg;
-  return level && frame.string
-    ? `The bow's level on the ${frame.string} string, ${(frame.values.level_margin_deg?.value ?? 0).toFixed(0)} degrees from its neighbour`
-    : 'The level cannot be judged here';
-}
-
-function levelCaption(frame: FrameMeasures) {
-  const margin = frame.values.level_margin_deg;
-  if (!frame.string || !margin) return <span className="text-soft">Level cannot be judged here</span>;
-  return (
-    <>
-      <b className="font-semibold">
-        {frame.string} string{margin.value > 2 ? ', clear' : ', at its edge'}
-      </b>{' '}
-      <span className="text-soft">{Math.max(0, margin.value).toFixed(0)}° to its neighbour</span>
-    </>
-  );
-}
-
-function StrokeTable({
-  strokes,
-  current,
-  onSeek,
-  width,
-}: {
-  strokes: MeasuresRecord['measures']['strokes'];
-  current: number | undefined;
-  onSeek: (t: number) => void;
-  width: number;
-}) {
-  return (
-    <div className="mt-2 max-h-[176px] overflow-y-auto">
-      <table className="w-full text-label">
-        <caption className="sr-only">Bows with mean angle and contact</caption>
-        <thead>
-          <tr className="text-soft">
-            <th className="text-left font-normal">bow</th>
-            <th className="text-right font-normal">angle</th>
-            <th className="text-right font-normal">strip</th>
-            {width > 180 && <th className="text-right font-normal">share</th>}
-          </tr>
-        </thead>
-        <tbody>
-          {strokes.map((s) => {
-            const t = (s.from + s.to) / 2;
-            return (
-              <tr key={s.index} className={`cursor-pointer border-t border-rule ${s.index === current ? 'bg-fog-deep' : ''}`} onClick={() => onSeek(t)}>
-                <td className="whitespace-nowrap">
-                  <button type="button" className="inline-flex h-6 min-w-12 items-center gap-1" onClick={() => onSeek(t)} aria-label={`Go to the ${ordinal(s.index)} bow`}>
-                    <svg width={10} height={10} viewBox="-6 -6 12 12" aria-hidden>
-                      <BowSign x={0} y={0} direction={s.direction} />
-                    </svg>
-                    {s.index + 1} {s.string ?? '?'}
-                  </button>
-                </td>
-                <td className="text-right">{s.skew_deg ? directed(s.skew_deg.value) : '?'}</td>
-                <td className="text-right">{s.contact_fraction ? s.contact_fraction.value.toFixed(2) : '?'}</td>
-                {width > 180 && <td className="text-right">{Math.round(Math.abs(s.toPosition - s.fromPosition) * 100)} %</td>}
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-    </div>
-  );
-}
-
-/** Degrees with the direction as a word's first letters: the table is narrow. */
-const directed = (skew: number) => (Math.abs(skew) < 0.5 ? '0°' : `${degrees(skew)} ${skew > 0 ? 'scroll' : 'player'}`);
-
-function ExportMenu({ items }: { items: readonly (readonly [string, () => void])[] }) {
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="inline-flex h-6 items-center text-label font-semibold text-sea underline">Save as a file</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" className="rounded-card border border-rule bg-sheet p-1">
-          {items.map(([label, action]) => (
-            <DropdownMenu.Item key={label} onSelect={action} className="cursor-pointer rounded-card px-3 py-1 outline-none data-[highlighted]:bg-fog-deep">
-              {label}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
   );
 }
