@@ -75,21 +75,45 @@ export function normaliseRegion(frame: Frame, region: Rectangle, sigma: number, 
     for (let x = 0; x < width; x++) value[y * width + x] = frame.luma[from + x]!;
   }
   soften(value, width, height, turn);
-  for (let i = 0; i < size; i++) square[i] = value[i]! * value[i]!;
+  // Mean and deviation change slowly: they are gathered at half the size, a quarter of the work.
+  const w = (width + 1) >> 1;
+  const h = (height + 1) >> 1;
+  for (let y = 0; y < h; y++) {
+    const above = 2 * y * width;
+    const below = Math.min(height - 1, 2 * y + 1) * width;
+    for (let x = 0; x < w; x++) {
+      const left = 2 * x;
+      const right = Math.min(width - 1, left + 1);
+      const a = value[above + left]!;
+      const b = value[above + right]!;
+      const c = value[below + left]!;
+      const d = value[below + right]!;
+      mean[y * w + x] = (a + b + c + d) / 4;
+      square[y * w + x] = (a * a + b * b + c * c + d * d) / 4;
+    }
+  }
   // Two box passes of radius r have variance 2 ((2r+1)^2 - 1) / 12.
-  const r = Math.max(1, Math.round((Math.sqrt(6 * sigma * sigma + 1) - 1) / 2));
-  boxTransposed(value, width, height, r, turn);
-  boxTransposed(turn, height, width, r, mean);
-  boxTransposed(mean, width, height, r, turn);
-  boxTransposed(turn, height, width, r, mean);
-  boxTransposed(square, width, height, r, turn);
-  boxTransposed(turn, height, width, r, square);
-  boxTransposed(square, width, height, r, turn);
-  boxTransposed(turn, height, width, r, square);
+  const r = Math.max(1, Math.round((Math.sqrt(6 * (sigma / 2) ** 2 + 1) - 1) / 2));
+  for (const map of [mean, square]) {
+    boxTransposed(map, w, h, r, turn);
+    boxTransposed(turn, h, w, r, map);
+    boxTransposed(map, w, h, r, turn);
+    boxTransposed(turn, h, w, r, map);
+  }
+  // In place of the squares the deviation, so that the root is taken a quarter as often.
+  for (let i = 0; i < w * h; i++) square[i] = 20 / (Math.sqrt(Math.max(0, square[i]! - mean[i]! * mean[i]!)) + 4);
   const data = new Float32Array(size);
-  for (let i = 0; i < size; i++) {
-    const m = mean[i]!;
-    data[i] = (20 * (value[i]! - m)) / (Math.sqrt(Math.max(0, square[i]! - m * m)) + 4);
+  for (let y = 0; y < height; y++) {
+    // A pixel lies a quarter of a half-size pixel to one side of its own one's middle.
+    const near = (y >> 1) * w;
+    const far = Math.min(h - 1, Math.max(0, (y >> 1) + (y & 1 ? 1 : -1))) * w;
+    for (let x = 0; x < width; x++) {
+      const i = x >> 1;
+      const j = Math.min(w - 1, Math.max(0, i + (x & 1 ? 1 : -1)));
+      const m = 0.5625 * mean[near + i]! + 0.1875 * (mean[near + j]! + mean[far + i]!) + 0.0625 * mean[far + j]!;
+      const k = 0.5625 * square[near + i]! + 0.1875 * (square[near + j]! + square[far + i]!) + 0.0625 * square[far + j]!;
+      data[y * width + x] = (value[y * width + x]! - m) * k;
+    }
   }
   return { x0, y0, width, height, data };
 }

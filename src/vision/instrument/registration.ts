@@ -40,6 +40,7 @@ export function register(
   const jacobian = new Float32Array(6 * total);
   const seen = new Float32Array(total);
   const weight = new Float32Array(total);
+  const sizes = new Float32Array(Math.ceil(total / 3));
   const unknowns = 6 + 2 * keyFrames.length;
   const gain = keyFrames.map(() => 1);
   const offset = keyFrames.map(() => 0);
@@ -117,11 +118,10 @@ export function register(
         }
       }
       // Robust weights: Tukey on a scale from the median, times the mean weight of the point's block.
-      const sizes: number[] = [];
-      for (let i = 0; i < total; i += 3) if (!Number.isNaN(residual[i]!)) sizes.push(Math.abs(residual[i]!));
-      if (sizes.length < 30) return { pose: predicted, correlation: -1, believed: 0 };
-      sizes.sort((m, n) => m - n);
-      const scale = TUKEY * Math.max(floor, 1.48 * sizes[sizes.length >> 1]! + 1.5);
+      let counted = 0;
+      for (let i = 0; i < total; i += 3) if (!Number.isNaN(residual[i]!)) sizes[counted++] = Math.abs(residual[i]!);
+      if (counted < 30) return { pose: predicted, correlation: -1, believed: 0 };
+      const scale = TUKEY * Math.max(floor, 1.48 * sizes.subarray(0, counted).sort()[counted >> 1]! + 1.5);
       floor *= 0.8;
       at = 0;
       let inside = 0;
