@@ -10,7 +10,7 @@ import type { Frame } from '../film/frame';
 import { type BowStrip, cutStrip, STATIONS, stationShare } from './bowStrip';
 import { EndPatch, type EndScale, type FoundEnd } from './endPatch';
 import { hairCentre } from './hairCentre';
-import { type BowTemplate, type FoundLine, findLine } from './lineSearch';
+import { type BowTemplate, type FoundLine, findLine, GAPS } from './lineSearch';
 import { RunningTemplate } from './runningTemplate';
 
 /** The bow's ends as marked in a frame. A guessed end was hidden and placed by judgement. */
@@ -55,6 +55,8 @@ const CENTRE_SIGMA = 1;
 const BLIND = 3;
 const RUN_ON = [-0.12, -0.06, 0.06, 0.12] as const;
 const RUN_ON_GAIN = 0.02;
+/** Frames between two looks at every scale of the cross sections. */
+const GAP_EVERY = 4;
 /** The seen length may change by this share from one frame to the next before an end counts as mistaken (ours). */
 const MOST_STRETCH = 0.03;
 /** Missed frames after which the bow is looked for anew, and between such looks. */
@@ -79,6 +81,8 @@ export class BowTracker {
   private belief: Belief | undefined;
   private before: BowState | undefined;
   private missed = 0;
+  /** Scale of the cross sections that fitted last. */
+  private gap = 1;
   /** Frames since an end of the bow was last recognised. */
   private blind = 0;
   /** Bow position at which the ends' looks were last taken in. */
@@ -247,6 +251,7 @@ export class BowTracker {
       lengthKnown: !this.guessed.frog && !this.guessed.tip,
       score: found.score,
     };
+    this.gap = found.gap;
     this.blind = frog || tip ? 0 : this.blind + 1;
     this.usual += (found.score > this.usual ? 0.05 : 0.02) * (found.score - this.usual);
     if (found.score > 0.7 * this.usual) this.learnLook(frame, strip, found);
@@ -268,7 +273,9 @@ export class BowTracker {
     const ends = this.ends(pose, predicted);
     if (!stations || !ends) return undefined;
     const strip = cutStrip(frame, stations, (reach + this.template!.half * PITCH) * unit, PITCH * unit);
-    const found = findLine(strip, this.template!, { frog: expected * unit, tip: expected * unit });
+    // The scale changes slowly: mostly the last one will do.
+    const gaps = this.missed === 0 && frame.index % GAP_EVERY !== 0 ? [this.gap] : GAPS;
+    const found = findLine(strip, this.template!, { frog: expected * unit, tip: expected * unit }, gaps);
     return found && { predicted, ends, strip, found };
   }
 

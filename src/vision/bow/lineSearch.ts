@@ -24,16 +24,19 @@ export interface FoundLine {
   readonly score: number;
   /** Share of the stations in the picture that carry the line. */
   readonly support: number;
+  /** The scale of the cross sections that fitted best, one of {@link GAPS}. */
+  readonly gap: number;
 }
 
-const GAPS = [0.9, 1, 1.12];
+/** Hair and stick seem nearer or farther apart as the bow tilts: cross sections are tried at these scales. */
+export const GAPS: readonly number[] = [0.9, 1, 1.12];
 
 /** Likeness of each station's cross section to the bow's at every sideways offset; NaN where it cannot be told. */
-function likeness(strip: BowStrip, template: BowTemplate, reach: number): Float32Array {
+function likeness(strip: BowStrip, template: BowTemplate, reach: number, gaps: readonly number[]): { like: Float32Array; gap: number } {
   const width = 2 * strip.half + 1;
   const out = new Float32Array(STATIONS * (2 * reach + 1));
   const tw = 2 * template.half + 1;
-  const indices = GAPS.map((gap) => {
+  const indices = gaps.map((gap) => {
     const list: { lo: number; f: number }[] = [];
     for (let j = -template.half; j <= template.half; j++) {
       const at = Math.min(Math.max(j / gap, -template.half), template.half - 1e-6) + template.half;
@@ -41,11 +44,14 @@ function likeness(strip: BowStrip, template: BowTemplate, reach: number): Float3
     }
     return list;
   });
+  const tops = new Float64Array(gaps.length);
   const t = new Float32Array(tw);
   const w = new Float32Array(tw);
   for (let k = 0; k < STATIONS; k++) {
     out.fill(Number.NaN, k * (2 * reach + 1), (k + 1) * (2 * reach + 1));
-    for (const list of indices) {
+    for (let g = 0; g < indices.length; g++) {
+      const list = indices[g]!;
+      let top = 0;
       let sw = 0;
       let st = 0;
       for (let j = 0; j < tw; j++) {
@@ -79,21 +85,23 @@ function likeness(strip: BowStrip, template: BowTemplate, reach: number): Float3
         const c = stv / Math.sqrt((stt + 20 * sw) * (svv - (sv * sv) / sw + 20 * sw));
         const slot = k * (2 * reach + 1) + o + reach;
         if (!(c <= out[slot]!)) out[slot] = c;
+        if (c > top) top = c;
       }
+      tops[g]! += top;
     }
   }
-  return out;
+  return { like: out, gap: gaps[tops.indexOf(Math.max(...tops))]! };
 }
 
 /**
  * Finds the hair line in a strip: every station votes for the sideways offsets at which it looks like the bow,
  * the two end offsets with the most votes win, then a robust fit through the stations' own peaks.
- * `expected` says how far (px, 1 sigma) each end may be from the strip's middle.
+ * `gaps` are the scales tried. `expected` says how far (px, 1 sigma) each end may be from the strip's middle.
  */
-export function findLine(strip: BowStrip, template: BowTemplate, expected: { frog: number; tip: number }): FoundLine | undefined {
+export function findLine(strip: BowStrip, template: BowTemplate, expected: { frog: number; tip: number }, gaps: readonly number[] = GAPS): FoundLine | undefined {
   const reach = strip.half - template.half;
   const span = 2 * reach + 1;
-  const like = likeness(strip, template, reach);
+  const { like, gap } = likeness(strip, template, reach, gaps);
   const usable: number[] = [];
   for (let k = 0; k < STATIONS; k++) if (!Number.isNaN(like[k * span + reach]!)) usable.push(k);
   if (usable.length < 14) return undefined;
@@ -198,5 +206,6 @@ export function findLine(strip: BowStrip, template: BowTemplate, expected: { fro
     shareB: stationShare(last),
     score: mean * (near.length / usable.length),
     support: near.length / usable.length,
+    gap,
   };
 }

@@ -22,13 +22,37 @@ export interface FrameSource {
 
 const CHUNK = 48;
 
-/** Frames from `from` down to `to` (inclusive); decodes short runs forward and hands them out reversed. */
-export async function* backward(source: FrameSource, from: number, to: number): AsyncIterable<Frame> {
-  for (let end = from + 1; end > to; ) {
-    const start = Math.max(to, end - CHUNK);
-    const run: Frame[] = [];
-    for await (const frame of source.forward(start, end)) run.push(frame);
-    for (let i = run.length - 1; i >= 0; i--) yield run[i]!;
-    end = start;
+/** The same frames, each asked for while its predecessor is still worked on: decoding goes on beside the work. */
+export async function* ahead<T>(frames: AsyncIterable<T>): AsyncGenerator<T> {
+  const source = frames[Symbol.asyncIterator]();
+  let next = source.next();
+  try {
+    for (;;) {
+      const { done, value } = await next;
+      if (done) return;
+      next = source.next();
+      // A failure is told when its frame's turn comes.
+      next.catch(() => undefined);
+      yield value;
+    }
+  } finally {
+    await source.return?.();
   }
+}
+
+/** Frames from `from` down to `to` (inclusive); decodes short runs forward and hands them out reversed. */
+export function backward(source: FrameSource, from: number, to: number): AsyncIterable<Frame> {
+  async function* runs(): AsyncGenerator<Frame[]> {
+    for (let end = from + 1; end > to; ) {
+      const start = Math.max(to, end - CHUNK);
+      const run: Frame[] = [];
+      for await (const frame of source.forward(start, end)) run.push(frame);
+      yield run;
+      end = start;
+    }
+  }
+  async function* reversed(): AsyncGenerator<Frame> {
+    for await (const run of ahead(runs())) for (let i = run.length - 1; i >= 0; i--) yield run[i]!;
+  }
+  return reversed();
 }

@@ -8,7 +8,7 @@ import { CLEAR_WHOLE, searchBow, searchWholeBow } from '../bow/bowSearch';
 import type { BowMark } from '../bow/bowTracker';
 import { BowTracker } from '../bow/bowTracker';
 import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
-import { backward, type Frame, type FrameSource } from '../film/frame';
+import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
 import { InstrumentTracker } from '../instrument/instrumentTracker';
 
 /** Frames to either side through which a bow with an unmarked end is tried. */
@@ -85,7 +85,7 @@ export async function followTake(
     if (mark) beliefs.set(anchor.index, bow.learn(await frameAt(anchor.index), anchor.pose, mark));
     const from = k === 0 ? span.from : Math.max(span.from, Math.ceil((sorted[k - 1]!.index + anchor.index) / 2));
     const to = k === sorted.length - 1 ? span.to : Math.min(span.to, Math.ceil((anchor.index + sorted[k + 1]!.index) / 2) - 1);
-    if (to >= anchor.index) await run(anchor, source.forward(Math.max(anchor.index, from), to + 1));
+    if (to >= anchor.index) await run(anchor, ahead(source.forward(Math.max(anchor.index, from), to + 1)));
     if (from < anchor.index) await run(anchor, backward(source, Math.min(anchor.index - 1, to), from));
     if (mark) {
       const zero = bow.sidewaysZero(Math.max(source.width, source.height) / 960);
