@@ -8,7 +8,9 @@ export function useKeys(keys: Record<string, ((event: KeyboardEvent) => void) | 
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement | null;
-      if (target?.closest('input, textarea, select, [contenteditable], [role="dialog"]')) return;
+      // A slider or a box to tick keeps arrows and space; letters are nothing to it.
+      const ticked = target?.closest('input[type="range"], input[type="checkbox"]');
+      if (ticked ? event.key.length > 1 || event.key === ' ' : target?.closest('input, textarea, select, [contenteditable], [role="dialog"]')) return;
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       const name = event.key.length === 1 ? event.key.toLowerCase() : event.key;
       const action = current.current[event.shiftKey && event.key.length > 1 ? `Shift+${name}` : name] ?? (event.shiftKey ? undefined : current.current[name]);

@@ -31,12 +31,23 @@ export interface Suggestion {
 /** Solves marks as the measuring will, in the mirrored picture where the player is left-handed. */
 function solve(given: Marks) {
   const left = given.instrument.side === 'left';
-  if (!left && looksLeftHanded(given)) {
-    throw new MarksError('Low and high side look swapped. Check which side the lowest string is on; if this student plays left-handed, say so beside the size.');
-  }
   const marks = left ? mirrorMarks(given) : given;
   const back = (p: Vec2): Vec2 => (left ? [given.video.width - p[0], p[1]] : p);
-  return { marks, back, left, ...solutionFromMarks(marks) };
+  try {
+    return { marks, back, left, ...solutionFromMarks(marks) };
+  } catch (error) {
+    if (left || !looksLeftHanded(given) || !fits(mirrorMarks(given))) throw error;
+    throw new MarksError('Low and high side look swapped. Check which side the lowest string is on; if this student plays left-handed, say so beside the size.');
+  }
+}
+
+function fits(marks: Marks): boolean {
+  try {
+    solutionFromMarks(marks);
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 /** Brightness of a picture as the trackers want it. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Marks } from '../../../core/formats/marks';
 import { POINT_NAMES } from '../../../core/formats/marks';
-import { frameMarks, missingForMeasure, placePoint, removePoint, toggleGuessed } from './marking';
+import { acceptPoints, frameMarks, missingForMeasure, placePoint, removePoint, toggleGuessed } from './marking';
 import { ASKED } from './points';
 
 const empty: Marks = { format: 'gestometra-marks/1', video: { width: 1280, height: 720 }, instrument: { family: 'violin', size: '4/4' }, frames: [] };
@@ -29,10 +29,19 @@ describe('marking', () => {
     const body = ['instrument.nut.low', 'instrument.nut.high', 'instrument.bridge.low', 'instrument.bridge.high'];
     expect(missingForMeasure(empty)).toBe('4 more points of the instrument in one frame');
     expect(missingForMeasure(placed(body.slice(0, 3)))).toBe('1 more point of the instrument in one frame');
-    expect(missingForMeasure(placed(body))).toMatch(/both ends of the bow hair/);
+    expect(missingForMeasure(placed(body))).toMatch(/an end of the bow hair/);
+    expect(missingForMeasure(placed([...body, 'bow.tip']))).toBeUndefined();
     expect(missingForMeasure(placed([...body, 'bow.frog', 'bow.tip']))).toBeUndefined();
     // The bow in another frame than the instrument is not enough to begin.
     expect(missingForMeasure(placePoint(placePoint(placed(body), 2, 'bow.frog', [1, 1]), 2, 'bow.tip', [2, 2]))).toMatch(/in the frame of the instrument/);
+  });
+  it('takes over offered points as guesses, never over marks, until they are moved', () => {
+    const before = placed(['bow.frog']);
+    const t = before.frames[0]!.t;
+    const after = acceptPoints(before, t, { 'bow.frog': [99, 99], 'bow.tip': [50.128, 60] });
+    expect(after.frames[0]!.points['bow.frog']).toEqual(before.frames[0]!.points['bow.frog']);
+    expect(after.frames[0]).toMatchObject({ points: { 'bow.tip': [50.13, 60] }, guessed: ['bow.tip'] });
+    expect(placePoint(after, t, 'bow.tip', [51, 61]).frames[0]!.guessed).toBeUndefined();
   });
   it('asks only for points that a marks file may hold', () => {
     expect(ASKED.filter((a) => !POINT_NAMES.has(a.name))).toEqual([]);
