@@ -6,6 +6,7 @@ import { normal, seededRandom } from '../random';
 import { BandedCholesky, BandedMatrix } from './bandedCholesky';
 import { choleskyFactor, choleskyInverse, choleskySolve } from './cholesky';
 import { solveLeastSquares } from './leastSquares';
+import { robustLine } from './robustLine';
 
 /** A random band matrix that is positive definite by its heavy diagonal, and the same matrix dense. */
 function randomBand(n: number, half: number, seed: number) {
@@ -101,5 +102,22 @@ describe('least squares', () => {
     });
     expect(state).toBeCloseTo(3, 6);
     expect(Math.sqrt(covariance![0]!)).toBeCloseTo(2 / Math.sqrt(5), 6);
+  });
+});
+
+describe('a robust line', () => {
+  it('is the ordinary least-squares line where nothing strays, with its closed-form variance', () => {
+    const points = Array.from({ length: 41 }, (_, i) => ({ s: i / 40, o: 2 + 3 * (i / 40), w: 1 }));
+    const line = robustLine(points, { start: 0, end: 0, spread: 50 }, 0.5, 12);
+    expect(line.start).toBeCloseTo(2, 3);
+    expect(line.end).toBeCloseTo(5, 3);
+    // Closed form: 1 / n at the middle of evenly spaced places.
+    expect(line.varianceAt(0.5)).toBeCloseTo(1 / 41, 4);
+  });
+  it('is not pulled by a third of strays', () => {
+    const points = Array.from({ length: 60 }, (_, i) => ({ s: i / 59, o: i % 3 === 0 ? 9 : 1 - i / 59, w: 1 }));
+    const line = robustLine(points, { start: 0, end: 0, spread: 2 }, 0.2, 12);
+    expect(line.start).toBeCloseTo(1, 1);
+    expect(line.end).toBeCloseTo(0, 1);
   });
 });

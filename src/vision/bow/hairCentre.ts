@@ -1,3 +1,4 @@
+import { robustLine } from '../../core/linalg/robustLine';
 import { STATIONS, stationShare } from './bowStrip';
 import type { BowTemplate } from './lineSearch';
 
@@ -46,37 +47,11 @@ export function hairCentre(template: BowTemplate, pitch: number, scale: { readon
     points.push({ s, o: (left + right) / 2 - template.half, w: weight });
   }
   if (points.length < LEAST_STATIONS) return undefined;
-  let frog = 0;
-  let tip = 0;
-  let scatter = 3 * (unit / pitch);
-  let info = [1, 1];
-  for (let round = 0; round < 10; round++) {
-    let a11 = 1e-6;
-    let a12 = 0;
-    let a22 = 1e-6;
-    let b1 = 0;
-    let b2 = 0;
-    const sizes: number[] = [];
-    for (const p of points) {
-      const e = p.o - (frog * (1 - p.s) + tip * p.s);
-      sizes.push(Math.abs(e));
-      const w = p.w / (1 + (e / scatter) ** 2) ** 2;
-      a11 += w * (1 - p.s) ** 2;
-      a12 += w * (1 - p.s) * p.s;
-      a22 += w * p.s * p.s;
-      b1 += w * (1 - p.s) * p.o;
-      b2 += w * p.s * p.o;
-    }
-    const det = a11 * a22 - a12 * a12;
-    frog = (a22 * b1 - a12 * b2) / det;
-    tip = (a11 * b2 - a12 * b1) / det;
-    info = [a22 / det, a11 / det];
-    sizes.sort((x, y) => x - y);
-    scatter = Math.max(0.5, 1.48 * sizes[sizes.length >> 1]!);
-  }
+  const line = robustLine(points, { start: 0, end: 0, spread: 3 * (unit / pitch) }, 0.5, 10);
+  const { start: frog, end: tip, spread } = line;
   if (Math.abs(frog) > reach || Math.abs(tip) > reach) return undefined;
   // Neighbouring stations err alike: one in four counts.
-  const sigma = (i: number) => 2 * scatter * Math.sqrt(info[i]!) * pitch;
+  const sigma = (s: number) => 2 * spread * Math.sqrt(line.varianceAt(s)) * pitch;
   return { atFrog: frog * pitch, atTip: tip * pitch, sigmaFrog: sigma(0), sigmaTip: sigma(1) };
 }
 

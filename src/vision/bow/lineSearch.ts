@@ -1,4 +1,5 @@
 import type { Vec2 } from '../../core/geometry/vec3';
+import { robustLine } from '../../core/linalg/robustLine';
 import { type BowStrip, STATIONS, stationShare } from './bowStrip';
 import type { RunningTemplate } from './runningTemplate';
 
@@ -152,34 +153,8 @@ export function findLine(strip: BowStrip, template: BowTemplate, expected: { fro
     peaks.push({ s: share(k), o: at + fine, w: top * top });
   }
   if (peaks.length < 10) return undefined;
-  let o1 = best.o1;
-  let o2 = best.o2;
-  let scale = 1.5;
-  let info = [1, 0, 1];
-  for (let round = 0; round < 8; round++) {
-    let a11 = 1e-6;
-    let a12 = 0;
-    let a22 = 1e-6;
-    let b1 = 0;
-    let b2 = 0;
-    const sizes: number[] = [];
-    for (const p of peaks) {
-      const e = p.o - (o1 * (1 - p.s) + o2 * p.s);
-      sizes.push(Math.abs(e));
-      const w = p.w / (1 + (e / scale) ** 2) ** 2;
-      a11 += w * (1 - p.s) ** 2;
-      a12 += w * (1 - p.s) * p.s;
-      a22 += w * p.s * p.s;
-      b1 += w * (1 - p.s) * p.o;
-      b2 += w * p.s * p.o;
-    }
-    const det = a11 * a22 - a12 * a12;
-    o1 = (a22 * b1 - a12 * b2) / det;
-    o2 = (a11 * b2 - a12 * b1) / det;
-    sizes.sort((x, y) => x - y);
-    scale = Math.max(0.4, 1.48 * sizes[sizes.length >> 1]!);
-    info = [a22 / det, a12 / det, a11 / det];
-  }
+  const line = robustLine(peaks, { start: best.o1, end: best.o2, spread: 1.5 }, 0.4);
+  const { start: o1, end: o2, spread: scale } = line;
   const near = peaks.filter((p) => Math.abs(p.o - (o1 * (1 - p.s) + o2 * p.s)) < 2 * scale + 0.5);
   const first = usable[0]!;
   const last = usable[usable.length - 1]!;
@@ -191,10 +166,7 @@ export function findLine(strip: BowStrip, template: BowTemplate, expected: { fro
   const sd = scale * strip.pitch;
   const mean = near.reduce((sum, p) => sum + Math.sqrt(p.w), 0) / Math.max(1, near.length);
   // Neighbouring stations err alike: count one in three as independent.
-  const varianceAt = (k: number) => {
-    const s = share(k);
-    return 3 * sd * sd * ((1 - s) ** 2 * info[0]! - 2 * s * (1 - s) * info[1]! + s * s * info[2]!);
-  };
+  const varianceAt = (k: number) => 3 * sd * sd * line.varianceAt(share(k));
   return {
     atFrog: o1 * strip.pitch,
     atTip: o2 * strip.pitch,

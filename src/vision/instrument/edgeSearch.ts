@@ -3,6 +3,7 @@ import { type Pose, toInner, toOuter } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { type EdgeSighting, edgePoint, edgeSpan, INSTRUMENT_EDGES, type InstrumentEdge, isStringEdge } from '../../core/instrument/edges';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
+import { robustLine } from '../../core/linalg/robustLine';
 import type { Frame } from '../film/frame';
 import { sampleLuma } from '../image/gray';
 import type { BowInPicture } from './keyFrame';
@@ -176,34 +177,8 @@ function layLine(rail: Rail, reach: number, [o1, o2]: readonly [number, number],
     peaks.push({ s: station.share, o: at + (bend < -1e-6 ? Math.max(-0.5, Math.min(0.5, (0.5 * (l - h)) / bend)) : 0), w: Math.min(top, 30) / 30 });
   }
   if (peaks.length < LEAST_SUPPORT * rail.stations.length || peaks.length < 10) return undefined;
-  let a = o1;
-  let b = o2;
-  let scale = 2;
-  let info = [1, 0, 1];
-  for (let round = 0; round < 8; round++) {
-    let a11 = 1e-3;
-    let a12 = 0;
-    let a22 = 1e-3;
-    let b1 = 1e-3 * o1;
-    let b2 = 1e-3 * o2;
-    const sizes: number[] = [];
-    for (const p of peaks) {
-      const e = p.o - (a * (1 - p.s) + b * p.s);
-      sizes.push(Math.abs(e));
-      const w = p.w / (1 + (e / scale) ** 2);
-      a11 += w * (1 - p.s) ** 2;
-      a12 += w * (1 - p.s) * p.s;
-      a22 += w * p.s * p.s;
-      b1 += w * (1 - p.s) * p.o;
-      b2 += w * p.s * p.o;
-    }
-    const det = a11 * a22 - a12 * a12;
-    a = (a22 * b1 - a12 * b2) / det;
-    b = (a11 * b2 - a12 * b1) / det;
-    info = [a22 / det, a12 / det, a11 / det];
-    sizes.sort((x, y) => x - y);
-    scale = Math.max(0.6, 1.48 * sizes[sizes.length >> 1]!);
-  }
+  const line = robustLine(peaks, { start: o1, end: o2, spread: 2 }, 0.6);
+  const { start: a, end: b, spread: scale } = line;
   const px = PITCH * unit;
   const shares = rail.stations.map((s) => s.share);
   const [s1, s2] = [Math.min(...shares), Math.max(...shares)];
@@ -213,7 +188,7 @@ function layLine(rail: Rail, reach: number, [o1, o2]: readonly [number, number],
     return [station.point[0] + rail.normal[0] * o, station.point[1] + rail.normal[1] * o];
   };
   // Neighbouring stations err alike: one in three counts.
-  const sigma = (s: number) => Math.hypot(FLOOR * unit, px * scale * Math.sqrt(3 * ((1 - s) ** 2 * info[0]! - 2 * s * (1 - s) * info[1]! + s * s * info[2]!)));
+  const sigma = (s: number) => Math.hypot(FLOOR * unit, px * scale * Math.sqrt(3 * line.varianceAt(s)));
   const at = (s: number) => rail.span[0] + (rail.span[1] - rail.span[0]) * s;
   return { edge: rail.edge, a: place(s1), b: place(s2), sigmaA: sigma(s1), sigmaB: sigma(s2), from: at(s1), to: at(s2) };
 }
