@@ -194,6 +194,8 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           onPointerLeave={() => setPointer(undefined)}
           onPointerDown={(event) => {
             event.preventDefault();
+            // The slider gives the arrow keys back to the marks.
+            if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
             const p = toPicture(event);
             const hit = Object.entries(points).find(([, q]) => Math.hypot(q[0] - p[0], q[1] - p[1]) * scale < 8);
             if (hit && !plumbMode && hit[0] !== asked?.name) setSelected(hit[0]);
