@@ -57,7 +57,7 @@ export async function renderClips(scenarios: readonly Scenario[], folder = '.cac
           await browser.close();
         }
       };
-      await Promise.all(Array.from({ length: Math.min(Number(process.env.RENDER_WORKERS ?? 2), missing.length) }, work));
+      await Promise.all(Array.from({ length: Math.min(2, missing.length) }, work));
     } finally {
       await server.close();
     }

@@ -75,9 +75,9 @@ export function chooseStrings(given: BowContext, frames: readonly BowFrame[]): S
   if (seen.length === 0) return { strings, states, others: frames.map(() => undefined) };
 
   const own = seen.map((i) => candidates[i]!.map((c) => Math.min(COST_CAP, c.cost)));
-  /** What it costs to go from a string in the k-th seen frame to another in the next. */
   const spanOf = (k: number) => Math.max(0.2, (frames[seen[k + 1]!]!.t - frames[seen[k]!]!.t) * 25);
   const stateOf = (k: number, s: number) => candidates[seen[k]!]![s]!.state;
+  /** What it costs to go from a string in the k-th seen frame to another in the next. */
   const move = (k: number, from: number, to: number) => {
     const turn = ((stateOf(k + 1, to).skew - stateOf(k, from).skew) / SKEW_STEP) ** 2 / spanOf(k);
     const tilt = ((stateOf(k + 1, to).inclination - stateOf(k, from).inclination) / INCLINATION_STEP) ** 2 / spanOf(k);

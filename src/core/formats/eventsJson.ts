@@ -65,6 +65,7 @@ export function eventsToText(take: EventsInput): string {
         to: round(w.to),
         strings: w.strings,
         ...(w.position !== undefined ? { bow_position: round(w.position) } : {}),
+        inclination_deg_u: round(w.u),
         in_crossing: w.inChange,
       })),
       strays: [],

@@ -64,6 +64,7 @@ describe('two strings at once', () => {
     expect(touches).toHaveLength(1);
     expect(touches[0]).toMatchObject({ strings: ['D', 'A'], inChange: false });
     expect(touches[0]!.position).toBeCloseTo(0.35, 1);
+    expect(touches[0]!.u).toBeCloseTo(0.5, 6);
   });
 
   it('during a slow change are told as part of it', () => {

@@ -1,5 +1,6 @@
 import type { StringLevels } from '../instrument/strings';
 import type { FrameMeasures } from '../measures/measures';
+import { mean } from '../statistics';
 
 /** The bow passes from one string to another. */
 export interface StringChange {
@@ -17,6 +18,8 @@ export interface TwoStringTouch {
   readonly strings: readonly [string, string];
   /** Mean place on the bow, 0 frog .. 1 tip; absent where unknown. */
   readonly position?: number;
+  /** Mean standard uncertainty of the inclination, degrees: more than the hair's give leaves the touch doubtful. */
+  readonly u: number;
   /** While the string changes, rather than inside one. */
   readonly inChange: boolean;
 }
@@ -62,7 +65,7 @@ function crossingTime(frames: readonly FrameMeasures[], from: number, to: number
   return (frames[from]!.t + frames[to]!.t) / 2;
 }
 
-/** Stretches in which the hair lies on two strings: the inclination is within the hair's give of a boundary, by more than its doubt. */
+/** Stretches in which the hair lies on two strings: the inclination is within the hair's give of a boundary. How sure that is, `u` tells. */
 export function twoStringTouches(frames: readonly FrameMeasures[], strings: readonly string[], levels: StringLevels): TwoStringTouch[] {
   const changes = stringChanges(frames, strings, levels);
   const touches: TwoStringTouch[] = [];
@@ -85,7 +88,8 @@ export function twoStringTouches(frames: readonly FrameMeasures[], strings: read
           from,
           to,
           strings: [strings[start.boundary]!, strings[start.boundary + 1]!],
-          ...(positions.length ? { position: positions.reduce((s, p) => s + p, 0) / positions.length } : {}),
+          ...(positions.length ? { position: mean(positions) } : {}),
+          u: mean(inside.map((f) => f.values.inclination_deg!.u)),
           inChange: changes.some((c) => c.t > from - NEAR_CHANGE && c.t < to + NEAR_CHANGE),
         });
       }

@@ -14,7 +14,7 @@ export interface Stop {
 export interface StrokeFlow {
   readonly stroke: number;
   readonly stops: readonly Stop[];
-  /** Seconds from the change of bow until it runs at this share of the stroke's usual speed; absent where it never does or nothing was measured. */
+  /** Seconds from the change of bow until the bow runs at three fifths of the stroke's median speed; absent where it never does or nothing was measured. */
   readonly recovery?: number;
 }
 

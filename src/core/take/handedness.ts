@@ -2,7 +2,7 @@ import type { Marks } from '../formats/marks';
 
 type Point = readonly [number, number];
 
-/** Points along the instrument, from the tail to the scroll (mm along it, for sorting only). */
+/** Points along the instrument, in order from the tail to the scroll. */
 const ALONG = ['tailpieceEnd', 'endButton', 'lowerCorner', 'bridge', 'bridgeFoot', 'fingerboardEnd', 'upperCorner', 'nut', 'scroll'];
 
 /**

@@ -9,8 +9,8 @@ const LEAST_STEP = 10;
 const ALIKE = 12;
 /** Shorter lines say little (share of the picture's height). */
 const LEAST_LENGTH = 0.045;
-/** A line's pixels lie within this of it (px, root mean square). */
-const LEAST_STRAIGHT = 0.7;
+/** A line's pixels lie within this of it (px, root mean square): an edge is blurred over about two pixels, more bends or is no line (ours). */
+const MOST_CROOKED = 1.3;
 
 /**
  * Straight steep lines of a picture: neighbouring pixels with gradients alike are gathered into regions, and a
@@ -94,8 +94,7 @@ function lineThrough(region: readonly number[], strength: Float32Array, width: n
   const cxy = sxy - (sx * sy) / s;
   const slope = cxy / vy;
   const rest = Math.sqrt(Math.max(0, (sxx - (sx * sx) / s - slope * cxy) / s));
-  // An edge is blurred over about two pixels; more means it bends or is no line.
-  if (rest > LEAST_STRAIGHT + 0.6) return undefined;
+  if (rest > MOST_CROOKED) return undefined;
   const at = (y: number) => sx / s + slope * (y - sy / s);
   return { a: [at(top), top], b: [at(low), low] };
 }

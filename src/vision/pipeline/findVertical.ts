@@ -11,12 +11,14 @@ const LOOKS = 5;
 /** Up in the camera's frame, from the room's upright lines in some frames spread over the clip and the plumb line, if one is marked. */
 export async function findVertical(source: FrameSource, marks: Marks, camera: Camera): Promise<Zenith | undefined> {
   const last = source.times.length - 1;
-  const indices = new Set([nearestIndex(source.times, marks.frames[0]!.t), ...Array.from({ length: LOOKS - 1 }, (_, i) => Math.round((last * i) / (LOOKS - 2)))]);
+  // The plumb line was drawn over the marked frame; a hand-held camera has moved in others.
+  const marked = nearestIndex(source.times, marks.frames[0]!.t);
+  const indices = new Set([marked, ...Array.from({ length: LOOKS - 1 }, (_, i) => Math.round((last * i) / (LOOKS - 2)))]);
   const plumb = marks.plumb ? [{ a: marks.plumb[0], b: marks.plumb[1] }] : [];
   const found: Zenith[] = [];
   for (const index of indices) {
     for await (const frame of source.forward(index, index + 1)) {
-      const zenith = zenithOf(camera, steepLines(frame), plumb);
+      const zenith = zenithOf(camera, steepLines(frame), index === marked ? plumb : []);
       if (zenith) found.push(zenith);
     }
   }

@@ -17,7 +17,7 @@ import { useKeys } from '../../ui/useKeys';
 import { measuring } from '../measure/measuring';
 import { Loupe } from './Loupe';
 import { MarkLayer } from './MarkLayer';
-import { acceptPoints, frameMarks, missingForMeasure, placePoint, removePoint, toggleGuessed } from './marking';
+import { acceptPoints, frameMarks, missingForMeasure, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
 import { ASKED, askedByName } from './points';
 import { useOffers } from './useOffers';
 import { useWires } from './useWires';
@@ -114,7 +114,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     const p = name && points[name];
     if (!p) return;
     setSelected(name);
-    change(placePoint(marks, t, name, [p[0] + dx, p[1] + dy]));
+    change(nudgePoint(marks, t, name, [dx, dy]));
   };
   const go = (frames: number) => {
     setIndex((i) => Math.min(facts.times.length - 1, Math.max(0, i + frames)));

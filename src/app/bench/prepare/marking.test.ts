@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Marks } from '../../../core/formats/marks';
 import { POINT_NAMES } from '../../../core/formats/marks';
-import { acceptPoints, frameMarks, missingForMeasure, placePoint, removePoint, toggleGuessed } from './marking';
+import { acceptPoints, frameMarks, missingForMeasure, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
 import { ASKED } from './points';
 
 const empty: Marks = { format: 'gestometra-marks/1', video: { width: 1280, height: 720 }, instrument: { family: 'violin', size: '4/4' }, frames: [] };
@@ -42,6 +42,8 @@ describe('marking', () => {
     expect(after.frames[0]!.points['bow.frog']).toEqual(before.frames[0]!.points['bow.frog']);
     expect(after.frames[0]).toMatchObject({ points: { 'bow.tip': [50.13, 60] }, guessed: ['bow.tip'] });
     expect(placePoint(after, t, 'bow.tip', [51, 61]).frames[0]!.guessed).toBeUndefined();
+    const nudged = nudgePoint(after, t, 'bow.tip', [0.1, -1]).frames[0]!;
+    expect(nudged).toMatchObject({ points: { 'bow.tip': [50.23, 59] }, guessed: ['bow.tip'] });
   });
   it('asks only for points that a marks file may hold', () => {
     expect(ASKED.filter((a) => !POINT_NAMES.has(a.name))).toEqual([]);

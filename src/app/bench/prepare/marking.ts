@@ -34,6 +34,14 @@ export function removePoint(marks: Marks, t: number, name: string): Marks {
   });
 }
 
+/** Moves a point a little; one placed by guess stays a guess. */
+export function nudgePoint(marks: Marks, t: number, name: string, [dx, dy]: Point): Marks {
+  return withFrame(marks, t, (frame) => {
+    const before = frame.points[name];
+    return before ? { ...frame, points: { ...frame.points, [name]: [Number((before[0] + dx).toFixed(2)), Number((before[1] + dy).toFixed(2))] } } : frame;
+  });
+}
+
 /** Takes over suggested points; until they are moved they count as placed by guess. */
 export function acceptPoints(marks: Marks, t: number, points: Readonly<Record<string, readonly [number, number]>>): Marks {
   return withFrame(marks, t, (frame) => {
