@@ -1,6 +1,6 @@
 import type { Pose } from '../geometry/pose';
 import type { BowState } from './bowState';
-import type { BowContext } from './residuals';
+import { type BowContext, MID_STRIP } from './residuals';
 import type { BowSighting } from './sighting';
 import { solveFrame } from './solveFrame';
 
@@ -54,7 +54,7 @@ export function chooseStrings(given: BowContext, frames: readonly BowFrame[]): S
   const context = { ...given, lengthSigma: STRING_LENGTH_SIGMA };
   const count = context.strings.length;
   const start = (string: number): BowState => ({
-    contact: context.strings[0]!.nut[0] * 0.09,
+    contact: context.strings[0]!.nut[0] * MID_STRIP,
     skew: 0,
     inclination: context.levels.natural[string]!,
     position: 0.5,

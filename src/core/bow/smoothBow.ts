@@ -3,7 +3,7 @@ import { BandedCholesky, BandedMatrix } from '../linalg/bandedCholesky';
 import { choleskyFactor, choleskyInverse, choleskySolve } from '../linalg/cholesky';
 import type { BowState } from './bowState';
 import { type BowFrame, chooseStrings, type OtherString } from './chooseStrings';
-import { type BowContext, imageResiduals } from './residuals';
+import { type BowContext, imageResiduals, MID_STRIP } from './residuals';
 import { stateOfVector, stateVector } from './solveFrame';
 
 /** Change of the second difference from frame to frame at 25 frames/s, 1 sigma: mm, degrees, degrees, share (ours, from recorded strokes). */
@@ -116,7 +116,7 @@ function fillStart(context: BowContext, frames: readonly BowFrame[], strings: re
     const before = known.findLast((k) => k <= i);
     const a = before === undefined ? undefined : first[before];
     const b = after === undefined ? undefined : first[after];
-    const va = a ?? b ?? { contact: context.strings[0]!.nut[0] * 0.09, skew: 0, inclination: context.levels.natural[strings[i]!]!, position: 0.5 };
+    const va = a ?? b ?? { contact: context.strings[0]!.nut[0] * MID_STRIP, skew: 0, inclination: context.levels.natural[strings[i]!]!, position: 0.5 };
     const vb = b ?? va;
     const share = before !== undefined && after !== undefined && after > before ? (i - before) / (after - before) : 0;
     const pa = stateVector(va);
@@ -182,7 +182,7 @@ function normalEquations(context: BowContext, frames: readonly BowFrame[], strin
     cornerRhs[string]! += levelWeight * level;
     // Ordinary strokes.
     const weak = dt / 1;
-    const mid = context.strings[0]!.nut[0] * 0.09;
+    const mid = context.strings[0]!.nut[0] * MID_STRIP;
     A.add(at, at, weak / CONTACT_SIGMA ** 2);
     rhs[at]! -= (weak * (x[at]! - mid)) / CONTACT_SIGMA ** 2;
     A.add(at + 1, at + 1, weak / SKEW_SIGMA ** 2);

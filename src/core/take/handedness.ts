@@ -1,4 +1,5 @@
 import type { Marks } from '../formats/marks';
+import { solutionFromMarks } from './marksToSolution';
 
 type Point = readonly [number, number];
 
@@ -41,5 +42,14 @@ export function mirrorMarks(marks: Marks): Marks {
   };
 }
 
-/** Whether to measure in the mirrored picture: as the marks say, else as they look. */
-export const isLeftHanded = (marks: Marks): boolean => (marks.instrument.side ? marks.instrument.side === 'left' : looksLeftHanded(marks));
+/** Whether to measure in the mirrored picture: as the marks say, else where they look left-handed and fit an instrument that way. */
+export function isLeftHanded(marks: Marks): boolean {
+  if (marks.instrument.side) return marks.instrument.side === 'left';
+  if (!looksLeftHanded(marks)) return false;
+  try {
+    solutionFromMarks(mirrorMarks(marks));
+    return true;
+  } catch {
+    return false;
+  }
+}

@@ -1,5 +1,5 @@
 import { type BowState, hairLine } from '../bow/bowState';
-import type { BowContext } from '../bow/residuals';
+import { type BowContext, MID_STRIP } from '../bow/residuals';
 import { type Camera, insidePicture, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
 import { fromAxes, type Mat3, multiply, transpose } from '../geometry/rotation';
@@ -113,7 +113,7 @@ function bowsOn(context: BowContext, pose: Pose, string: number): TrackedFrame[]
   const unit = Math.max(context.camera.width, context.camera.height) / 960;
   return Array.from({ length: STEPS }, (_, i): TrackedFrame => {
     const state: BowState = {
-      contact: context.strings[string]!.nut[0] * 0.09,
+      contact: context.strings[string]!.nut[0] * MID_STRIP,
       skew: 0,
       inclination: context.levels.natural[string]!,
       position: 0.1 + (0.8 * i) / (STEPS - 1),

@@ -1,5 +1,5 @@
 import { type BowState, hairLine } from '../../core/bow/bowState';
-import type { BowContext } from '../../core/bow/residuals';
+import { type BowContext, CONTACT_SIGMA, MID_STRIP, SKEW_SIGMA } from '../../core/bow/residuals';
 import { stateOnLine } from '../../core/bow/stateOnLine';
 import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
@@ -155,7 +155,7 @@ function likeliest(context: BowContext, pose: Pose, line: readonly [Vec2, Vec2],
     const position = Math.min(0.98, Math.max(0.02, state.position));
     const off = state.position - position;
     if (Math.abs(off) > MOST_OFF) continue;
-    const cost = (state.skew / 12) ** 2 + ((state.contact / length - 0.09) / 0.08) ** 2 + (off / 0.1) ** 2;
+    const cost = (state.skew / SKEW_SIGMA) ** 2 + ((state.contact / length - MID_STRIP) / CONTACT_SIGMA) ** 2 + (off / 0.1) ** 2;
     if (!best || cost < best.cost) best = { state: { ...state, position }, string, cost };
   }
   return best;
@@ -247,7 +247,7 @@ function alongLine(frame: Frame, pose: Pose, context: BowContext, state: BowStat
     for (let start = 1; start < half; start++) {
       const inside = (sums[start + half]! - sums[start]!) / half;
       const beyond = (sums[start]! - sums[Math.max(0, start - 8)]! + sums[Math.min(LONG, start + half + 8)]! - sums[start + half]!) / 16;
-      const score = inside - 0.5 * Math.max(0, beyond) - 0.05 * (state.skew / 12) ** 2;
+      const score = inside - 0.5 * Math.max(0, beyond) - 0.05 * (state.skew / SKEW_SIGMA) ** 2;
       if (!best || score > best.score) best = { start, score };
     }
   }
@@ -288,7 +288,7 @@ function weigh(
     }
     stick = Math.max(stick, sum / used.length);
   }
-  const prior = 0.05 * (state.skew / 12) ** 2;
+  const prior = 0.05 * (state.skew / SKEW_SIGMA) ** 2;
   return { frog: end.which === 'frog' ? end.point : ends.frog, tip: end.which === 'tip' ? end.point : ends.tip, state, string, score: Math.max(0, hair) + stick - prior };
 }
 

@@ -1,6 +1,6 @@
 import { type BowState, hairLine } from '../../core/bow/bowState';
 import { SWITCH_COST } from '../../core/bow/chooseStrings';
-import type { BowContext } from '../../core/bow/residuals';
+import { type BowContext, MID_STRIP } from '../../core/bow/residuals';
 import { type BowSighting, NO_BOW, type SidewaysZero } from '../../core/bow/sighting';
 import { solveFrame } from '../../core/bow/solveFrame';
 import { project } from '../../core/geometry/camera';
@@ -363,7 +363,7 @@ export class BowTracker {
     let best: { belief: Belief; score: number } | undefined;
     const here = this.belief!.state.position;
     const positions = [here, ...[0.15, 0.4, 0.65, 0.9].filter((p) => Math.abs(p - here) > 0.15)];
-    const contact = 0.09 * this.context.strings[0]!.nut[0];
+    const contact = MID_STRIP * this.context.strings[0]!.nut[0];
     for (let string = 0; string < this.context.strings.length; string++) {
       const inclination = this.context.levels.natural[string]!;
       const tries = [...positions.map((position) => ({ position, skew: 0 })), { position: here, skew: -14 }, { position: here, skew: 14 }];

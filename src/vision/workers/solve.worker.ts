@@ -8,7 +8,7 @@ import { MarksError } from '../../core/instrument/solveMarks';
 import { stringLines } from '../../core/instrument/strings';
 import { instrumentWire } from '../../core/instrument/wire';
 import { bowContextOf } from '../../core/measures/measureFrames';
-import { looksLeftHanded, mirrorMarks } from '../../core/take/handedness';
+import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
 import { type ViewFitness, viewFitness } from '../../core/take/viewFitness';
 import { searchBow, searchWholeBow } from '../bow/bowSearch';
@@ -31,23 +31,12 @@ export interface Suggestion {
 /** Solves marks as the measuring will, in the mirrored picture where the player is left-handed. */
 function solve(given: Marks) {
   const left = given.instrument.side === 'left';
-  const marks = left ? mirrorMarks(given) : given;
-  const back = (p: Vec2): Vec2 => (left ? [given.video.width - p[0], p[1]] : p);
-  try {
-    return { marks, back, left, ...solutionFromMarks(marks) };
-  } catch (error) {
-    if (left || !looksLeftHanded(given) || !fits(mirrorMarks(given))) throw error;
+  if (!left && isLeftHanded(given)) {
     throw new MarksError('Low and high side look swapped. Check which side the lowest string is on; if this student plays left-handed, say so beside the size.');
   }
-}
-
-function fits(marks: Marks): boolean {
-  try {
-    solutionFromMarks(marks);
-    return true;
-  } catch {
-    return false;
-  }
+  const marks = left ? mirrorMarks(given) : given;
+  const back = (p: Vec2): Vec2 => (left ? [given.video.width - p[0], p[1]] : p);
+  return { marks, back, left, ...solutionFromMarks(marks) };
 }
 
 /** Brightness of a picture as the trackers want it. */
