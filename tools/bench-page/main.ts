@@ -1,4 +1,5 @@
 import { Film } from '../../src/vision/film/openFilm';
+import { lengthen } from './thereAndBack';
 
 export interface DecodeTiming {
   readonly frames: number;
@@ -9,6 +10,8 @@ export interface DecodeTiming {
 declare global {
   interface Window {
     timeDecode(): Promise<DecodeTiming>;
+    /** Downloads the film made longer. */
+    lengthenFilm(seconds: number): Promise<void>;
   }
 }
 
@@ -22,4 +25,12 @@ window.timeDecode = async () => {
   const { duration } = film.facts;
   film.close();
   return { frames, duration, decodeSeconds };
+};
+
+window.lengthenFilm = async (seconds) => {
+  const longer = await lengthen(document.querySelector<HTMLInputElement>('#film')!.files![0]!, seconds);
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([longer], { type: 'video/mp4' }));
+  link.download = 'longer.mp4';
+  link.click();
 };

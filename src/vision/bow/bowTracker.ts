@@ -22,7 +22,7 @@ export interface BowMark {
 }
 
 /** State and string the tracker believes in; only a start for the next frame, not a measurement. */
-interface Belief {
+export interface Belief {
   readonly state: BowState;
   readonly string: number;
 }
@@ -154,6 +154,7 @@ export class BowTracker {
     this.before = undefined;
     this.missed = 0;
     this.blind = 0;
+    this.gap = 1;
   }
 
   /** Where the bow is believed to be in a frame of that pose. */

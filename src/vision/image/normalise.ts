@@ -1,20 +1,40 @@
 import type { Frame } from '../film/frame';
 import type { GrayPatch, Rectangle } from './gray';
 
-/** Running mean over 2 r + 1 samples along rows, then written transposed, so that two calls blur both ways. */
-function boxTransposed(source: Float32Array, width: number, height: number, r: number, out: Float32Array): void {
+/** Running mean over 2 r + 1 samples along each row; beyond the edge the last sample goes on. */
+function boxRows(source: Float32Array, width: number, height: number, r: number, out: Float32Array): void {
   const norm = 1 / (2 * r + 1);
   for (let y = 0; y < height; y++) {
     const row = y * width;
-    let sum = 0;
     const first = source[row]!;
     const last = source[row + width - 1]!;
-    for (let k = -r; k <= r; k++) sum += k <= 0 ? first : source[row + Math.min(k, width - 1)]!;
+    let sum = r * first;
+    for (let k = 0; k <= r; k++) sum += source[row + Math.min(k, width - 1)]!;
     for (let x = 0; x < width; x++) {
-      out[x * height + y] = sum * norm;
+      out[row + x] = sum * norm;
       const enter = x + r + 1;
       const leave = x - r;
       sum += (enter < width ? source[row + enter]! : last) - (leave >= 0 ? source[row + leave]! : first);
+    }
+  }
+}
+
+/** The same along columns, a whole row of sums at a time, so that memory is read in order. */
+function boxColumns(source: Float32Array, width: number, height: number, r: number, sums: Float32Array, out: Float32Array): void {
+  const norm = 1 / (2 * r + 1);
+  for (let x = 0; x < width; x++) sums[x] = r * source[x]!;
+  for (let k = 0; k <= r; k++) {
+    const row = Math.min(k, height - 1) * width;
+    for (let x = 0; x < width; x++) sums[x]! += source[row + x]!;
+  }
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    const enter = Math.min(y + r + 1, height - 1) * width;
+    const leave = Math.max(y - r, 0) * width;
+    for (let x = 0; x < width; x++) {
+      const sum = sums[x]!;
+      out[row + x] = sum * norm;
+      sums[x] = sum + source[enter + x]! - source[leave + x]!;
     }
   }
 }
@@ -32,18 +52,27 @@ export class NormaliseScratch {
 }
 
 /**
- * Smooths in place with weights 1 4 6 4 1 along rows and columns: grain and the crumbs of compression go, edges
- * stay within a hundredth of a pixel. Without it dark clips are lost (seen on dark synthetic clips).
+ * A region of the frame smoothed with weights 1 4 6 4 1 along rows and columns: grain and the crumbs of
+ * compression go, edges stay within a hundredth of a pixel. Without it dark clips are lost (seen on dark
+ * synthetic clips). Beyond the region's edge the last sample goes on.
  */
-function soften(value: Float32Array, width: number, height: number, turn: Float32Array): void {
+function soften(frame: Frame, x0: number, y0: number, width: number, height: number, turn: Float32Array, out: Float32Array): void {
+  const luma = frame.luma;
   for (let y = 0; y < height; y++) {
+    const from = (y0 + y) * frame.width + x0;
     const row = y * width;
+    // Five neighbours slide along, so that each sample is read once.
+    let c = luma[from]!;
+    let ll = c;
+    let l = c;
+    let r = luma[from + 1]!;
     for (let x = 0; x < width; x++) {
-      const l = row + Math.max(0, x - 1);
-      const r = row + Math.min(width - 1, x + 1);
-      const ll = row + Math.max(0, x - 2);
-      const rr = row + Math.min(width - 1, x + 2);
-      turn[row + x] = 0.375 * value[row + x]! + 0.25 * (value[l]! + value[r]!) + 0.0625 * (value[ll]! + value[rr]!);
+      const rr = x + 2 < width ? luma[from + x + 2]! : r;
+      turn[row + x] = 0.375 * c + 0.25 * (l + r) + 0.0625 * (ll + rr);
+      ll = l;
+      l = c;
+      c = r;
+      r = rr;
     }
   }
   for (let y = 0; y < height; y++) {
@@ -52,7 +81,7 @@ function soften(value: Float32Array, width: number, height: number, turn: Float3
     const d = Math.min(height - 1, y + 1) * width;
     const uu = Math.max(0, y - 2) * width;
     const dd = Math.min(height - 1, y + 2) * width;
-    for (let x = 0; x < width; x++) value[row + x] = 0.375 * turn[row + x]! + 0.25 * (turn[u + x]! + turn[d + x]!) + 0.0625 * (turn[uu + x]! + turn[dd + x]!);
+    for (let x = 0; x < width; x++) out[row + x] = 0.375 * turn[row + x]! + 0.25 * (turn[u + x]! + turn[d + x]!) + 0.0625 * (turn[uu + x]! + turn[dd + x]!);
   }
 }
 
@@ -70,11 +99,7 @@ export function normaliseRegion(frame: Frame, region: Rectangle, sigma: number, 
   const mean = scratch.take(1, size);
   const square = scratch.take(2, size);
   const turn = scratch.take(3, size);
-  for (let y = 0; y < height; y++) {
-    const from = (y0 + y) * frame.width + x0;
-    for (let x = 0; x < width; x++) value[y * width + x] = frame.luma[from + x]!;
-  }
-  soften(value, width, height, turn);
+  soften(frame, x0, y0, width, height, turn, value);
   // Mean and deviation change slowly: they are gathered at half the size, a quarter of the work.
   const w = (width + 1) >> 1;
   const h = (height + 1) >> 1;
@@ -94,25 +119,38 @@ export function normaliseRegion(frame: Frame, region: Rectangle, sigma: number, 
   }
   // Two box passes of radius r have variance 2 ((2r+1)^2 - 1) / 12.
   const r = Math.max(1, Math.round((Math.sqrt(6 * (sigma / 2) ** 2 + 1) - 1) / 2));
+  const sums = scratch.take(4, w);
   for (const map of [mean, square]) {
-    boxTransposed(map, w, h, r, turn);
-    boxTransposed(turn, h, w, r, map);
-    boxTransposed(map, w, h, r, turn);
-    boxTransposed(turn, h, w, r, map);
+    boxRows(map, w, h, r, turn);
+    boxRows(turn, w, h, r, map);
+    boxColumns(map, w, h, r, sums, turn);
+    boxColumns(turn, w, h, r, sums, map);
   }
-  // In place of the squares the deviation, so that the root is taken a quarter as often.
+  // In place of the squares the gain, so that the root is taken a quarter as often.
   for (let i = 0; i < w * h; i++) square[i] = 20 / (Math.sqrt(Math.max(0, square[i]! - mean[i]! * mean[i]!)) + 4);
   const data = new Float32Array(size);
+  const meanRow = scratch.take(5, w + 2);
+  const gainRow = scratch.take(6, w + 2);
   for (let y = 0; y < height; y++) {
     // A pixel lies a quarter of a half-size pixel to one side of its own one's middle.
     const near = (y >> 1) * w;
     const far = Math.min(h - 1, Math.max(0, (y >> 1) + (y & 1 ? 1 : -1))) * w;
+    // With one more at each end, equal to its neighbour.
+    for (let i = 0; i < w; i++) {
+      meanRow[i + 1] = 0.75 * mean[near + i]! + 0.25 * mean[far + i]!;
+      gainRow[i + 1] = 0.75 * square[near + i]! + 0.25 * square[far + i]!;
+    }
+    for (const line of [meanRow, gainRow]) {
+      line[0] = line[1]!;
+      line[w + 1] = line[w]!;
+    }
+    const row = y * width;
     for (let x = 0; x < width; x++) {
-      const i = x >> 1;
-      const j = Math.min(w - 1, Math.max(0, i + (x & 1 ? 1 : -1)));
-      const m = 0.5625 * mean[near + i]! + 0.1875 * (mean[near + j]! + mean[far + i]!) + 0.0625 * mean[far + j]!;
-      const k = 0.5625 * square[near + i]! + 0.1875 * (square[near + j]! + square[far + i]!) + 0.0625 * square[far + j]!;
-      data[y * width + x] = (value[y * width + x]! - m) * k;
+      const i = (x >> 1) + 1;
+      const j = i - 1 + 2 * (x & 1);
+      const m = 0.75 * meanRow[i]! + 0.25 * meanRow[j]!;
+      const k = 0.75 * gainRow[i]! + 0.25 * gainRow[j]!;
+      data[row + x] = (value[row + x]! - m) * k;
     }
   }
   return { x0, y0, width, height, data };

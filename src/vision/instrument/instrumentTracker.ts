@@ -27,6 +27,15 @@ const HELP_BELOW = 0.82;
 /** A frame that fits the marks at least this well may become a helper, so many frames apart (ours). */
 const HELPER_FROM = 0.78;
 const HELPER_SPACING = 12;
+/** Helpers kept: only those near the frame in hand are asked, and memory must not grow with the clip. */
+const MOST_HELPERS = 12;
+
+/** A frame that may become a helper once it is known where the bow is in it. */
+interface Candidate {
+  readonly index: number;
+  readonly levels: readonly GrayPatch[];
+  readonly pose: Pose;
+}
 
 const scoreOf = (r: Registration): number => r.correlation * Math.sqrt(Math.max(0, r.believed));
 
@@ -41,6 +50,7 @@ export class InstrumentTracker {
   private beforeLast: Pose | undefined;
   private lostFor = 0;
   private needsHelp = false;
+  private candidate: Candidate | undefined;
 
   constructor(
     private readonly camera: Camera,
@@ -66,12 +76,21 @@ export class InstrumentTracker {
     this.beforeLast = undefined;
     this.lostFor = 0;
     this.needsHelp = false;
+    this.candidate = undefined;
   }
 
-  /** Where the instrument was last seen. */
-  get lastPose(): Pose {
-    if (!this.last) throw new Error('the tracker has not been started at a known pose');
-    return this.last;
+  /** The frame that waits for {@link learnCandidate}. */
+  get candidateIndex(): number | undefined {
+    return this.candidate?.index;
+  }
+
+  /** Learns the waiting frame's look; `bow` says where the bow is in it, so that it is not taken for wood. */
+  learnCandidate(bow: BowInPicture | undefined): void {
+    if (!this.candidate) return;
+    const { index, levels, pose } = this.candidate;
+    this.helpers.push(makeKeyFrame(index, levels, pose, this.camera, this.model, this.relief, bow));
+    if (this.helpers.length > MOST_HELPERS) this.helpers.shift();
+    this.candidate = undefined;
   }
 
   private predict(): Pose {
@@ -82,8 +101,8 @@ export class InstrumentTracker {
     return stepPose(last, [...turn, ...shift]);
   }
 
-  /** The instrument in the next frame; `bow` says where the bow was last, so that it is not taken for wood. Quality 0 means lost: the pose is then only the last known one. */
-  follow(frame: Frame, bow?: BowInPicture): InstrumentSighting {
+  /** The instrument in the next frame. Quality 0 means lost: the pose is then only the last known one. */
+  follow(frame: Frame): InstrumentSighting {
     if (!this.last) throw new Error('the tracker has not been started at a known pose');
     const byDistance = (a: KeyFrame, b: KeyFrame) => Math.abs(a.index - frame.index) - Math.abs(b.index - frame.index);
     const marked = [...this.keyFrames].sort(byDistance).slice(0, 2);
@@ -99,8 +118,8 @@ export class InstrumentTracker {
     if (near === marked && scoreOf(best) < HELP_BELOW && helper) {
       const helped = register(levels, [...marked, helper], this.camera, predicted, { looseness });
       if (good(helped)) best = helped;
-    } else if (scoreOf(best) >= HELPER_FROM && [...this.keyFrames, ...this.helpers].every((k) => Math.abs(k.index - frame.index) >= HELPER_SPACING)) {
-      this.helpers.push(makeKeyFrame(frame.index, levels, best.pose, this.camera, this.model, this.relief, bow));
+    } else if (!this.candidate && scoreOf(best) >= HELPER_FROM && [...this.keyFrames, ...this.helpers].every((k) => Math.abs(k.index - frame.index) >= HELPER_SPACING)) {
+      this.candidate = { index: frame.index, levels, pose: best.pose };
     }
     this.needsHelp = scoreOf(best) < HELP_BELOW;
     // One wider look before giving the frame up; more would make a lost clip crawl.

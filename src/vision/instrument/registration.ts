@@ -21,6 +21,8 @@ const STILL = { rotation: 1.5e-4, shift: 0.06 } as const;
 /** Neighbouring pixels err alike: the share of points that count as independent. */
 const EFFECTIVE = 0.05;
 const TUKEY = 3;
+/** Points of a key frame that are laid over, by level from fine to coarse: far from the goal fewer will do (ours). They come in random order, so any first part is a fair sample. */
+const POINTS_BY_LEVEL = [Number.POSITIVE_INFINITY, 1500, 1000] as const;
 
 /**
  * Lays key frames over a frame: Gauss-Newton over the six numbers of the pose and a gain and offset of
@@ -35,12 +37,12 @@ export function register(
   options: { looseness?: number; fromLevel?: number } = {},
 ): Registration {
   const loose = options.looseness ?? 1;
-  const total = keyFrames.reduce((n, k) => n + k.count, 0);
-  const residual = new Float32Array(total);
-  const jacobian = new Float32Array(6 * total);
-  const seen = new Float32Array(total);
-  const weight = new Float32Array(total);
-  const sizes = new Float32Array(Math.ceil(total / 3));
+  const most = keyFrames.reduce((n, k) => n + k.count, 0);
+  const residual = new Float32Array(most);
+  const jacobian = new Float32Array(6 * most);
+  const seen = new Float32Array(most);
+  const weight = new Float32Array(most);
+  const sizes = new Float32Array(Math.ceil(most / 3));
   const unknowns = 6 + 2 * keyFrames.length;
   const gain = keyFrames.map(() => 1);
   const offset = keyFrames.map(() => 0);
@@ -61,6 +63,8 @@ export function register(
     const cy = (camera.height / 2) * shrink - 0.5 - patch.y0;
     const maxX = patch.width - 2;
     const maxY = patch.height - 2;
+    const counts = keyFrames.map((key) => Math.min(key.count, POINTS_BY_LEVEL[level] ?? POINTS_BY_LEVEL[2]));
+    const total = counts.reduce((n, c) => n + c, 0);
     let floor = level === levels.length - 1 ? 14 : 9;
     for (let step = 0; step < STEPS; step++) {
       const [r0, r1, r2, r3, r4, r5, r6, r7, r8] = pose.rotation;
@@ -73,7 +77,7 @@ export function register(
         const values = key.values[level]!;
         const g = gain[k]!;
         const o = offset[k]!;
-        for (let i = 0; i < key.count; i++, at++) {
+        for (let i = 0; i < counts[k]!; i++, at++) {
           const X = points[3 * i]!;
           const Y = points[3 * i + 1]!;
           const Z = points[3 * i + 2]!;
@@ -126,10 +130,11 @@ export function register(
       at = 0;
       let inside = 0;
       let trusted = 0;
-      for (const key of keyFrames) {
+      for (const [k, key] of keyFrames.entries()) {
+        const count = counts[k]!;
         const sum = new Float32Array(key.blockCount);
         const n = new Float32Array(key.blockCount);
-        for (let i = 0; i < key.count; i++) {
+        for (let i = 0; i < count; i++) {
           const e = residual[at + i]!;
           let w = 0;
           if (!Number.isNaN(e)) {
@@ -141,7 +146,7 @@ export function register(
           }
           weight[at + i] = w;
         }
-        for (let i = 0; i < key.count; i++) {
+        for (let i = 0; i < count; i++) {
           const w = weight[at + i]!;
           if (w > 0) {
             const block = sum[key.blocks[i]!]! / n[key.blocks[i]!]!;
@@ -149,7 +154,7 @@ export function register(
             trusted += w * block;
           }
         }
-        at += key.count;
+        at += count;
       }
       believed = trusted / Math.max(1, inside);
       const normal = new Float64Array(unknowns * unknowns);
@@ -185,7 +190,7 @@ export function register(
           s44 = 0,
           s45 = 0,
           s55 = 0;
-        for (let i = 0; i < key.count; i++, at++) {
+        for (let i = 0; i < counts[k]!; i++, at++) {
           const w = weight[at]! * perSigma;
           if (w === 0) continue;
           const j = 6 * at;

@@ -1,16 +1,18 @@
 import type { BowContext } from '../../core/bow/residuals';
 import { NO_BOW, withZero } from '../../core/bow/sighting';
 import type { Pose } from '../../core/geometry/pose';
-import type { Vec2 } from '../../core/geometry/vec3';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
+import { type FollowedBow, followBowHere, type OpenBowFollower, type WholeBow } from '../bow/bowFollower';
 import { CLEAR_WHOLE, searchBow, searchWholeBow } from '../bow/bowSearch';
-import type { BowMark } from '../bow/bowTracker';
-import { BowTracker } from '../bow/bowTracker';
+import type { Belief, BowMark } from '../bow/bowTracker';
 import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
-import { InstrumentTracker } from '../instrument/instrumentTracker';
+import { type InstrumentSighting, InstrumentTracker } from '../instrument/instrumentTracker';
 
+/** So many frames the bow may be behind the instrument. A fixed number, so that results do not depend on the machine. */
+const BOW_BEHIND = 3;
+const UNSEEN: FollowedBow = { sighting: NO_BOW, inPicture: undefined };
 /** Frames to either side through which a bow with an unmarked end is tried. */
 const LOOK_AROUND = 8;
 
@@ -27,6 +29,8 @@ export interface FollowOptions {
   readonly onFrame?: (frame: TrackedFrame, done: number, total: number) => void;
   /** Only frames from here to there (inclusive) are followed. */
   readonly span?: { readonly from: number; readonly to: number };
+  /** Where the bow is followed; on this thread if not given. */
+  readonly openBow?: OpenBowFollower;
 }
 
 /**
@@ -45,13 +49,13 @@ export async function followTake(
   const total = span.to - span.from + 1;
   const out = new Map<number, TrackedFrame>();
   const instrument = new InstrumentTracker(solution.camera, solution.model);
-  const bow = new BowTracker(context);
+  const bow = (options.openBow ?? followBowHere)(context);
+  let bowKnown = false;
 
   const frameAt = async (index: number): Promise<Frame> => {
     for await (const frame of source.forward(index, index + 1)) return frame;
     throw new Error(`frame ${index} cannot be decoded`);
   };
-  const beliefs = new Map<number, ReturnType<BowTracker['learn']>>();
   const bows = new Map<number, WholeBow>();
   for (const anchor of sorted) {
     const frame = await frameAt(anchor.index);
@@ -59,36 +63,48 @@ export async function followTake(
     if (mark) bows.set(anchor.index, mark);
     instrument.addKeyFrame(frame, anchor.pose, mark);
   }
-  const run = async (anchor: Anchor, frames: AsyncIterable<Frame>) => {
+
+  /** Frames whose bow is still looked for, oldest first: the instrument goes ahead by at most so many. */
+  const waiting: { seen: InstrumentSighting; t: number; bow: Promise<FollowedBow> }[] = [];
+  const takeOldest = async () => {
+    const { seen, t, bow: followed } = waiting.shift()!;
+    const { sighting, inPicture } = await followed;
+    if (seen.index === instrument.candidateIndex) instrument.learnCandidate(inPicture);
+    const sure = seen.quality > 0;
+    const tracked: TrackedFrame = { index: seen.index, t, pose: sure ? seen.pose : undefined, quality: seen.quality, sighting };
+    out.set(seen.index, tracked);
+    options.onFrame?.(tracked, out.size, total);
+  };
+  const run = async (anchor: Anchor, belief: Belief | undefined, frames: AsyncIterable<Frame>) => {
     instrument.startAt(anchor.pose);
-    const belief = beliefs.get(anchor.index);
-    if (belief) bow.startAt(belief);
-    for await (const frame of frames) {
-      options.signal?.throwIfAborted();
-      if (frame.index < span.from || frame.index > span.to) continue;
-      const seen = instrument.follow(frame, beliefs.size > 0 ? bow.inPicture(instrument.lastPose) : undefined);
-      const sure = seen.quality > 0;
-      const tracked: TrackedFrame = {
-        index: frame.index,
-        t: frame.t,
-        pose: sure ? seen.pose : undefined,
-        quality: seen.quality,
-        sighting: sure && beliefs.size > 0 ? bow.follow(frame, seen.pose) : NO_BOW,
-      };
-      out.set(frame.index, tracked);
-      options.onFrame?.(tracked, out.size, total);
+    if (belief) await bow.startAt(belief);
+    try {
+      for await (const frame of frames) {
+        options.signal?.throwIfAborted();
+        if (frame.index < span.from || frame.index > span.to) continue;
+        if (waiting.length >= BOW_BEHIND) await takeOldest();
+        const seen = instrument.follow(frame);
+        const followed = seen.quality > 0 && bowKnown ? bow.follow(frame, seen.pose) : Promise.resolve(UNSEEN);
+        // A failure is told when its frame's turn comes.
+        followed.catch(() => undefined);
+        waiting.push({ seen, t: frame.t, bow: followed });
+      }
+      while (waiting.length > 0) await takeOldest();
+    } finally {
+      waiting.length = 0;
     }
   };
   for (let k = 0; k < sorted.length; k++) {
     const anchor = sorted[k]!;
     const mark = bows.get(anchor.index);
-    if (mark) beliefs.set(anchor.index, bow.learn(await frameAt(anchor.index), anchor.pose, mark));
+    const belief = mark && (await bow.learn(await frameAt(anchor.index), anchor.pose, mark));
+    bowKnown ||= belief !== undefined;
     const from = k === 0 ? span.from : Math.max(span.from, Math.ceil((sorted[k - 1]!.index + anchor.index) / 2));
     const to = k === sorted.length - 1 ? span.to : Math.min(span.to, Math.ceil((anchor.index + sorted[k + 1]!.index) / 2) - 1);
-    if (to >= anchor.index) await run(anchor, ahead(source.forward(Math.max(anchor.index, from), to + 1)));
-    if (from < anchor.index) await run(anchor, backward(source, Math.min(anchor.index - 1, to), from));
+    if (to >= anchor.index) await run(anchor, belief, ahead(source.forward(Math.max(anchor.index, from), to + 1)));
+    if (from < anchor.index) await run(anchor, belief, backward(source, Math.min(anchor.index - 1, to), from));
     if (mark) {
-      const zero = bow.sidewaysZero(Math.max(source.width, source.height) / 960);
+      const zero = await bow.sidewaysZero(Math.max(source.width, source.height) / 960);
       for (let i = from; i <= to; i++) {
         const tracked = out.get(i);
         if (tracked) out.set(i, { ...tracked, sighting: withZero(tracked.sighting, zero) });
@@ -96,13 +112,6 @@ export async function followTake(
     }
   }
   return [...out.values()].sort((a, b) => a.index - b.index);
-}
-
-interface WholeBow {
-  readonly frog: Vec2;
-  readonly tip: Vec2;
-  readonly frogGuessed: boolean;
-  readonly tipGuessed: boolean;
 }
 
 /** Both ends of the hair in a marked frame; one that is not marked is looked for, with a tracker of its own for the frames around. */

@@ -5,6 +5,7 @@ import { nearestIndex } from '../../core/nearestIndex';
 import { measureTracked, type TakeMeasures } from '../../core/take/analyse';
 import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
+import type { OpenBowFollower } from '../bow/bowFollower';
 import type { FrameSource } from '../film/frame';
 import { mirrored } from '../film/mirror';
 import { FilmError } from '../film/openFilm';
@@ -17,6 +18,8 @@ export interface MeasureOptions {
   readonly onProgress?: (done: number, total: number) => void;
   /** An earlier measuring of the same film whose marks were only added to: what they do not affect is kept. */
   readonly previous?: { readonly measures: TakeMeasures; readonly marks: Marks } | undefined;
+  /** Where the bow is followed; on this thread if not given. */
+  readonly openBow?: OpenBowFollower;
 }
 
 /**
@@ -49,7 +52,7 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
   const anchors = frames.map((frame, i): Anchor => ({ index: nearestIndex(source.times, frame.t), pose: solution.poses[i]!, bow: frame }));
   const tracked = await followTake(source, solution, context, anchors, {
-    ...(options.signal ? { signal: options.signal } : {}),
+    ...followOptions(options),
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
   const vertical = await findVertical(source, marks, solution.camera);
@@ -59,6 +62,8 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   const bowOnly = marks.frames.filter((f) => !placing.has(f.t));
   return bowOnly.length > 0 ? mend(source, marks, measures, bowOnly, options) : measures;
 }
+
+const followOptions = ({ signal, openBow }: MeasureOptions) => ({ ...(signal ? { signal } : {}), ...(openBow ? { openBow } : {}) });
 
 /** Frames that are in `next` but not in `before`, when nothing else changed; else undefined. */
 function addedFrames(before: Marks, next: Marks): Marks['frames'] | undefined {
@@ -102,7 +107,7 @@ async function mend(source: FrameSource, marks: Marks, before: TakeMeasures, add
   for (const span of spans) {
     const followed = await followTake(source, solution, context, [span.anchor], {
       span,
-      ...(options.signal ? { signal: options.signal } : {}),
+      ...followOptions(options),
       onFrame: () => options.onProgress?.(++done, total),
     });
     const byIndex = new Map(followed.map((f) => [f.index, f]));

@@ -3,6 +3,7 @@ import type { Marks } from '../../core/formats/marks';
 import type { TakeMeasures } from '../../core/take/analyse';
 import { Film } from '../film/openFilm';
 import { measureTake } from '../pipeline/measureTake';
+import { followBowBeside } from './followBowBeside';
 import { plainError } from './plainError';
 
 let running: AbortController | undefined;
@@ -25,6 +26,7 @@ const api = {
         return await measureTake(film, marks, {
           signal,
           previous,
+          openBow: followBowBeside,
           onProgress: (done, total) => {
             const now = performance.now();
             if (now - told < 100 && done < total) return;

@@ -1,0 +1,43 @@
+import type { BowContext } from '../../core/bow/residuals';
+import type { BowSighting, SidewaysZero } from '../../core/bow/sighting';
+import type { Pose } from '../../core/geometry/pose';
+import type { Frame } from '../film/frame';
+import type { BowInPicture } from '../instrument/keyFrame';
+import { type Belief, BowTracker } from './bowTracker';
+
+/** Both ends of the hair in a marked frame; an end placed by guess or looked for is only a start. */
+export interface WholeBow extends BowInPicture {
+  readonly frogGuessed?: boolean;
+  readonly tipGuessed?: boolean;
+}
+
+export interface FollowedBow {
+  readonly sighting: BowSighting;
+  /** Where the bow is believed to be, seen or not. */
+  readonly inPicture: BowInPicture | undefined;
+}
+
+/**
+ * Follows the bow beside the instrument. Calls are answered in the order in which they were made; a frame that
+ * was handed over must not be used again, because its memory may have gone to another thread.
+ */
+export interface BowFollower {
+  learn(frame: Frame, pose: Pose, mark: WholeBow): Promise<Belief>;
+  startAt(belief: Belief): Promise<void>;
+  follow(frame: Frame, pose: Pose): Promise<FollowedBow>;
+  sidewaysZero(unit: number): Promise<SidewaysZero>;
+}
+
+/** Makes a follower for a clip. */
+export type OpenBowFollower = (context: BowContext) => BowFollower;
+
+/** The bow followed on the caller's own thread. */
+export const followBowHere: OpenBowFollower = (context) => {
+  const tracker = new BowTracker(context);
+  return {
+    learn: async (frame, pose, mark) => tracker.learn(frame, pose, mark),
+    startAt: async (belief) => tracker.startAt(belief),
+    follow: async (frame, pose) => ({ sighting: tracker.follow(frame, pose), inPicture: tracker.inPicture(pose) }),
+    sidewaysZero: async (unit) => tracker.sidewaysZero(unit),
+  };
+};
