@@ -7,6 +7,7 @@ import { distance } from '../src/core/geometry/vec3';
 import { levelMargin, sectorOf } from '../src/core/instrument/strings';
 import { Phone } from './camera/phone';
 import { elbowAngle, jointsAt } from './figure/joints';
+import { GOOD_POSTURE } from './figure/posture';
 import { buildInstrument } from './instrument/build';
 import { courseAt, minimumJerk } from './motion/course';
 import { Performance } from './motion/performance';
@@ -18,7 +19,7 @@ const setUp = (preset: string, seed: number) => {
   const scenario = scenarioOf(preset, seed);
   const build = buildInstrument(scenario);
   const performance = new Performance(scenario, build);
-  return { scenario, build, performance, phone: new Phone(scenario, performance.stature) };
+  return { scenario, build, performance, phone: new Phone(scenario, performance.stature, performance.middle) };
 };
 const names = Object.keys(PRESETS);
 
@@ -68,7 +69,7 @@ describe('the synthetic student', () => {
     const m = performance.at(1.1);
     const bridge = project(phone.camera, toOuter(phone.poseAt(1.1), m.contact))!;
     expect(insidePicture(phone.camera, bridge, 40)).toBe(true);
-    const j = jointsAt(m, build, performance.stature);
+    const j = jointsAt(m, build, performance.stature, GOOD_POSTURE);
     expect(distance(j.shoulderRight, j.elbowRight) / performance.stature).toBeCloseTo(0.18, 2);
     expect(elbowAngle(j)).toBeGreaterThan(25);
     expect(elbowAngle(j)).toBeLessThan(181);

@@ -1,8 +1,9 @@
 import { type Camera, cameraFromFieldOfView } from '../../src/core/geometry/camera';
-import type { Pose } from '../../src/core/geometry/pose';
-import { add, cross, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
+import { type Pose, toOuter } from '../../src/core/geometry/pose';
+import { add, addScaled, cross, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import { seededRandom } from '../../src/core/random';
 import { wander } from '../motion/course';
+import type { Moment } from '../motion/performance';
 import type { Scenario } from '../presets/scenario';
 
 /** A phone held or propped before the player: a pinhole camera with a little shake. */
@@ -15,6 +16,7 @@ export class Phone {
   constructor(
     private readonly scenario: Scenario,
     stature: number,
+    moment: Moment,
   ) {
     this.camera = cameraFromFieldOfView(scenario.width, scenario.height, scenario.fieldOfView);
     const random = seededRandom(scenario.seed * 53 + 17);
@@ -26,8 +28,26 @@ export class Phone {
       'scroll-side': [vary(34, 7), vary(22, 6), vary(1200, 100)],
       'bow-side': [vary(-30, 8), vary(20, 6), vary(1200, 100)],
       'whole-body': [vary(5, 10), vary(8, 4), vary(2500, 150)],
+      profile: [vary(-92, 8), vary(6, 4), vary(2400, 150)],
+      'hand-front': [vary(4, 8), vary(18, 6), vary(560, 50)],
+      'hand-low': [vary(-52, 8), vary(-14, 5), vary(560, 50)],
+      'left-hand': [vary(10, 12), vary(20, 8), vary(560, 50)],
     }[scenario.view] as [number, number, number];
-    this.target = scenario.view === 'whole-body' ? [30 * k, -150 * k, 0.55 * stature] : [20 * k, -250 * k, 0.82 * stature];
+    const whole: Vec3 = [30 * k, -150 * k, 0.55 * stature];
+    const playing: Vec3 = [20 * k, -250 * k, 0.82 * stature];
+    // Close-ups look at the hand where it is at a moment in mid-bow.
+    const bowHand = addScaled(moment.frog, normalize(subtract(moment.frog, moment.tip)), 10 * k);
+    const fretHand = toOuter(moment.instrument, [280 * k, 0, -10 * k]);
+    this.target = {
+      'whole-body': whole,
+      profile: whole,
+      'hand-front': bowHand,
+      'hand-low': bowHand,
+      'left-hand': fretHand,
+      'front-above': playing,
+      'scroll-side': playing,
+      'bow-side': playing,
+    }[scenario.view];
     const a = azimuth * RADIANS;
     const e = elevation * RADIANS;
     this.position = add(this.target, scale([Math.sin(a) * Math.cos(e), -Math.cos(a) * Math.cos(e), Math.sin(e)], distance * (0.35 + 0.65 * k)));

@@ -1,7 +1,13 @@
 import { toOuter } from '../../src/core/geometry/pose';
 import { add, addScaled, cross, distance, dot, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import type { InstrumentBuild } from '../instrument/build';
+import { courseAt } from '../motion/course';
 import type { Moment } from '../motion/performance';
+import { type BowHand, bowHand } from './bowHold';
+import { type FretHand, fretHand } from './fretHand';
+import { growthAt } from './growth';
+import { HEAD_HEIGHT } from './head';
+import type { Posture } from './posture';
 
 /** Where the player's joints are at a moment, room frame, mm. */
 export interface Joints {
@@ -17,12 +23,19 @@ export interface Joints {
   readonly kneeLeft: Vec3;
   readonly ankleRight: Vec3;
   readonly ankleLeft: Vec3;
+  readonly toeRight: Vec3;
+  readonly toeLeft: Vec3;
   readonly head: Vec3;
   /** Unit vectors of the head: where the face looks, and its crown. */
   readonly face: Vec3;
   readonly crown: Vec3;
+  /** What the eyes look at, and how far the lids are shut (0..1). */
+  readonly gaze: Vec3;
+  readonly blink: number;
   /** Axes at the frog: along the hair, toward the player's hand, away from the strings. */
   readonly bowAxes: { readonly along: Vec3; readonly back: Vec3; readonly off: Vec3 };
+  readonly handRight: BowHand;
+  readonly handLeft: FretHand;
 }
 
 /** Segment lengths as shares of stature (from memory, anthropometric tables). */
@@ -41,40 +54,96 @@ function middleJoint(a: Vec3, c: Vec3, first: number, second: number, toward: Ve
   return add(addScaled(a, u, along), scale(side, off));
 }
 
-export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number): Joints {
+/** Steps of the search about the line from shoulder to wrist for the elbow's height. */
+const SWIVELS = 60;
+
+/**
+ * The bow arm's elbow, turned about the line from shoulder to wrist until the upper arm rises by `elevation`
+ * (radians over the horizontal), on the outer side; as near to it as the chain allows.
+ */
+function bowElbow(shoulder: Vec3, wrist: Vec3, first: number, second: number, outward: Vec3, elevation: number): Vec3 {
+  const at = (angle: number): Vec3 => middleJoint(shoulder, wrist, first, second, add(scale(outward, Math.cos(angle)), [0, 0, Math.sin(angle)]));
+  const cost = (angle: number): number => {
+    const e = at(angle);
+    const rise = Math.asin(Math.max(-1, Math.min(1, (e[2] - shoulder[2]) / first)));
+    // Arms hang rather than stick out: of two places as good the lower, easier one.
+    return (rise - elevation) ** 2 + 0.01 * (angle + 0.6) ** 2;
+  };
+  let best = 0;
+  let least = Number.POSITIVE_INFINITY;
+  for (let i = 0; i <= SWIVELS; i++) {
+    const angle = -1.5 + (2.6 * i) / SWIVELS;
+    const c = cost(angle);
+    if (c < least) {
+      least = c;
+      best = angle;
+    }
+  }
+  let step = 2.6 / SWIVELS;
+  for (let i = 0; i < 12; i++) {
+    step /= 2;
+    if (cost(best + step) < least) best += step;
+    else if (cost(best - step) < least) best -= step;
+    least = cost(best);
+  }
+  return at(best);
+}
+
+/** How far a shoulder goes toward a hand that is out of reach, mm of a grown player. */
+const SHOULDER_REACH = 55;
+
+/** Where the left side of the jaw rests, in the frame of the head. */
+const JAW: Vec3 = [-20, 46, -90];
+
+export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number, posture: Posture): Joints {
   const H = stature;
   const k = H / 1700;
   const turn = moment.torsoTurn * RADIANS;
   const left: Vec3 = [Math.cos(turn), Math.sin(turn), 0];
-  const chest = add([0, 0, 0.81 * H], moment.bodyShift);
-  const shoulderRight = addScaled(chest, left, -SHOULDERS * H);
-  const shoulderLeft = add(addScaled(chest, left, SHOULDERS * H), [0, -8 * k, 12 * k]);
+  const ahead: Vec3 = [Math.sin(turn), -Math.cos(turn), 0];
+  const leaning: Vec3 = add(scale(left, Math.sin(posture.lean * RADIANS) * 0.3 * H), scale(ahead, Math.sin(posture.slouch * RADIANS) * 0.3 * H));
+  const chest = add(add([0, 0, 0.81 * H + 3 * k * moment.breath], moment.bodyShift), leaning);
+  const lift = posture.shoulderLift * k;
+  const firmRight = add(addScaled(chest, left, -SHOULDERS * H), [0, 0, lift]);
+  const shoulderLeft = add(addScaled(chest, left, SHOULDERS * H), [0, -8 * k, 12 * k + lift]);
 
   const along = normalize(subtract(moment.tip, moment.frog));
   const plate = normalize(subtract(toOuter(moment.instrument, [0, 0, 1]), moment.instrument.translation));
   const off = normalize(addScaled(plate, along, -dot(plate, along)));
   const back = cross(off, along);
-  const inBow = (x: number, y: number, z: number): Vec3 => add(addScaled(addScaled(moment.frog, along, x * k), back, y * k), scale(off, z * k));
-  const wristRight = inBow(-5 + 40 * (moment.bow.position - 0.45), 100, 44);
-  // The lower the string, the higher the elbow.
-  const lift = moment.bow.inclination / 24;
-  const elbowRight = middleJoint(shoulderRight, wristRight, UPPER_ARM * H, FOREARM * H, normalize([-0.75, 0.1, -0.75 + 0.35 * lift]));
+  const handRight = bowHand({ frog: moment.frog, along, back, off }, moment.bow.position, H, posture.hold, moment.stickLean, Math.max(0.75, build.model.frame.scale));
+  const wristRight = handRight.palm.wrist;
+  const [upper, fore] = [UPPER_ARM * H, FOREARM * H];
+  const missing = Math.hypot(...subtract(wristRight, firmRight)) - (upper + fore) * 0.99;
+  const shoulderRight = addScaled(firmRight, normalize(subtract(wristRight, firmRight)), Math.min(SHOULDER_REACH * k, Math.max(0, missing)));
+  // The upper arm runs along with the bow; what is off it is the posture's doing.
+  const level = Math.asin(Math.max(-1, Math.min(1, (moment.armFrog[2] - moment.armTip[2]) / Math.hypot(...subtract(moment.armFrog, moment.armTip)))));
+  const elevation = Math.min(0.35, level + (posture.elbowLevel + courseAt(posture.elbowCourse, moment.bow.position)) * RADIANS - 0.06);
+  const outward = normalize(addScaled(scale(left, -1), ahead, posture.elbowBack ? -0.9 * posture.elbowBack : 0));
+  const elbowRight = bowElbow(shoulderRight, wristRight, upper, fore, outward, elevation);
 
-  const nut = build.model.stringLength;
-  const wristLeft = toOuter(moment.instrument, [nut - 38 * k, -46 * k, -62 * k]);
-  const elbowLeft = middleJoint(shoulderLeft, wristLeft, UPPER_ARM * H, FOREARM * H, [0.05, -0.25, -1]);
+  const handLeft = fretHand(moment, build, H, moment.pressed, posture.fret);
+  const wristLeft = handLeft.palm.wrist;
+  const elbowLeft = middleJoint(shoulderLeft, wristLeft, upper, fore, [0.05 - 0.35 * posture.leftElbowIn, -0.25 + 0.3 * posture.leftElbowIn, -1]);
 
-  const rest = toOuter(moment.instrument, [-118 * build.model.frame.scale, 38 * build.model.frame.scale, -14 * build.model.frame.scale]);
-  const headScale = headScaleOf(stature);
-  const crown = normalize(add([0.16, -0.16, 1], [0, 0, 0]));
-  const face = normalize([0.42, -1, -0.22]);
-  const head = add(rest, [-14 * headScale, 62 * headScale, 104 * headScale]);
-  const pelvis = add([0, 0, 0.52 * H], scale(moment.bodyShift, 0.4));
+  const size = growthAt(H).headHeight / HEAD_HEIGHT;
+  const s = build.model.frame.scale;
+  const rest = toOuter(moment.instrument, [-122 * s, 34 * s, 8 * s]);
+  const tilt = posture.headTilt * RADIANS;
+  const crown = normalize([0.14 + Math.sin(tilt), -0.1, 1]);
+  const yaw = (24 + posture.headTurn + 5 * (moment.bow.position - 0.5)) * RADIANS + turn;
+  const facing: Vec3 = [Math.sin(yaw), -Math.cos(yaw), -0.16];
+  const face = normalize(addScaled(facing, crown, -dot(facing, crown)));
+  const right = cross(face, crown);
+  const head = addScaled(addScaled(addScaled(rest, right, -JAW[0] * size), face, -JAW[1] * size), crown, -JAW[2] * size);
+  const pelvis = add([0, 0, 0.52 * H], add(scale(moment.bodyShift, 0.4), scale(leaning, posture.slouch === 0 ? 0.1 : -0.25)));
   const leg = (sign: number) => {
     const hip = addScaled(pelvis, left, sign * 0.052 * H);
-    const ankle: Vec3 = [sign * 0.085 * H, 10 * k, 0.045 * H];
-    const knee: Vec3 = [(hip[0] + ankle[0]) / 2, -14 * k, 0.28 * H];
-    return { hip, knee, ankle };
+    const ankle: Vec3 = [sign * 0.5 * posture.stance * H, (sign > 0 ? -10 : 14) * k, 0.045 * H];
+    const knee: Vec3 = [(hip[0] + ankle[0]) / 2 + sign * 4 * k, -16 * k, 0.28 * H];
+    const out = (sign > 0 ? 24 : 14) * RADIANS;
+    const toe: Vec3 = add(ankle, [sign * Math.sin(out) * 118 * k, -Math.cos(out) * 118 * k, -0.03 * H]);
+    return { hip, knee, ankle, toe };
   };
   const r = leg(-1);
   const l = leg(1);
@@ -91,15 +160,18 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
     kneeLeft: l.knee,
     ankleRight: r.ankle,
     ankleLeft: l.ankle,
+    toeRight: r.toe,
+    toeLeft: l.toe,
     head,
-    face: normalize(addScaled(face, crown, -dot(face, crown))),
+    face,
     crown,
+    gaze: moment.contact,
+    blink: moment.blink,
     bowAxes: { along, back, off },
+    handRight,
+    handLeft,
   };
 }
-
-/** Heads grow less than bodies (from memory, growth tables). */
-export const headScaleOf = (stature: number): number => (stature / 1700) ** 0.45;
 
 /** Angle at the elbow, degrees, 180 straight. */
 export function elbowAngle(j: Joints): number {

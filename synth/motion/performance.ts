@@ -27,6 +27,17 @@ export interface Moment {
   /** Torso turned about the vertical, degrees, + to the left. */
   readonly torsoTurn: number;
   readonly headingToTorso: number;
+  /** The bow's ends at the moment the arm is at: behind the bow where the arm is late. */
+  readonly armFrog: Vec3;
+  readonly armTip: Vec3;
+  /** How far the stick leans from over the hair away from the hand, radians. */
+  readonly stickLean: number;
+  /** 0 the lids open .. 1 shut. */
+  readonly blink: number;
+  /** -1 breathed out .. 1 breathed in. */
+  readonly breath: number;
+  /** How far each finger of the left hand is down on its string, 0..1. */
+  readonly pressed: readonly number[];
 }
 
 /** Height of the standing player by size, mm (from memory, growth tables; rounded). */
@@ -44,6 +55,7 @@ export class Performance {
   private readonly starts: number[] = [];
   private readonly sways: ((t: number) => number)[];
   private readonly trembles: ((t: number) => number)[];
+  private readonly blinks: number[] = [];
 
   constructor(
     private readonly scenario: Scenario,
@@ -52,7 +64,7 @@ export class Performance {
     this.strings = stringLines(build.model, scenario.family);
     this.levels = stringLevels(build.model, scenario.family);
     this.side = sideSign(scenario.family);
-    this.stature = statureOf(scenario.size);
+    this.stature = scenario.stature ?? statureOf(scenario.size);
     let t = 0.12;
     for (const stroke of scenario.strokes) {
       this.starts.push(t);
@@ -62,6 +74,7 @@ export class Performance {
     const random = seededRandom(scenario.seed * 101 + 3);
     this.sways = Array.from({ length: 8 }, () => wander(random, 0.12, 0.5));
     this.trembles = Array.from({ length: 5 }, () => wander(random, 0.3, 1.6));
+    for (let t = 1 + 2 * random(); t < this.duration; t += 2 + 3 * random()) this.blinks.push(t);
   }
 
   /** Stroke under way at t, and how much of it is done (0..1). */
@@ -78,7 +91,38 @@ export class Performance {
     return a + (b - a) * minimumJerk(done);
   }
 
+  /** The first moment in mid-bow. */
+  get middle(): Moment {
+    let t = 0;
+    while (t < this.duration && Math.abs(this.positionAt(t) - 0.45) > 0.03) t += 0.02;
+    return this.at(t < this.duration ? t : 0);
+  }
+
+  /** How far the lids are shut, a quarter of a second a blink. */
+  private blinkAt(t: number): number {
+    const near = this.blinks.find((b) => t >= b && t < b + 0.26);
+    return near === undefined ? 0 : Math.sin((Math.PI * (t - near)) / 0.26) ** 2;
+  }
+
+  /** Fingers of the left hand: the finger a stroke asks for and those before it are down. */
+  private pressedAt(t: number): number[] {
+    const { index, stroke } = this.strokeAt(t);
+    const before = this.scenario.strokes[index - 1] ?? stroke;
+    const share = minimumJerk((t - this.starts[index]! + 0.05) / 0.1);
+    return [1, 2, 3, 4].map((finger) => {
+      const down = (s: StrokeSpec) => ((s.finger ?? 0) >= finger ? 1 : 0);
+      return down(before) + (down(stroke) - down(before)) * share;
+    });
+  }
+
   at(t: number): Moment {
+    const now = this.bowAt(t);
+    const lag = this.scenario.posture.elbowLag;
+    const arm = lag === 0 ? now : this.bowAt(Math.max(0, t - lag));
+    return { ...now, armFrog: arm.frog, armTip: arm.tip, stickLean: 0.3 * this.side, blink: this.blinkAt(t), breath: Math.sin(2 * Math.PI * 0.28 * t), pressed: this.pressedAt(t) };
+  }
+
+  private bowAt(t: number): Omit<Moment, 'armFrog' | 'armTip' | 'stickLean' | 'blink' | 'breath' | 'pressed'> {
     const s = this.scenario;
     const { index, stroke } = this.strokeAt(t);
     const position = this.positionAt(t) + 0.002 * s.wander * this.trembles[3]!(t);

@@ -1,17 +1,19 @@
 import { AudioSample, AudioSampleSource, BufferTarget, Mp4OutputFormat, Output, VideoSample, VideoSampleSource } from 'mediabunny';
 import * as THREE from 'three';
 import { marksToText } from '../../src/core/formats/marks';
-import { sideSign } from '../../src/core/instrument/family';
 import { normal, seededRandom } from '../../src/core/random';
 import { Phone } from '../camera/phone';
 import { jointsAt } from '../figure/joints';
+import { GOOD_POSTURE } from '../figure/posture';
 import { buildInstrument } from '../instrument/build';
 import { type Moment, Performance } from '../motion/performance';
 import type { Scenario } from '../presets/scenario';
 import { BowMesh } from '../render/bowMesh';
-import { FigureMesh } from '../render/figureMesh';
+import { DepthView } from '../render/depthView';
 import { instrumentMesh } from '../render/instrumentMesh';
+import { PersonMesh } from '../render/personMesh';
 import { roomMesh } from '../render/room';
+import { skinsReady } from '../render/skinnedPart';
 import { bowedSound, SAMPLE_RATE } from '../sound/bowedString';
 import { TruthBook } from '../truth/truth';
 
@@ -43,7 +45,8 @@ class Stage {
   private readonly camera: THREE.PerspectiveCamera;
   private readonly instrument: THREE.Group;
   private readonly bow: BowMesh;
-  private readonly figure: FigureMesh;
+  private readonly person: PersonMesh;
+  private readonly depth: DepthView;
   readonly canvas: OffscreenCanvas;
   private readonly finished: OffscreenCanvas;
   private readonly grain: OffscreenCanvas[] = [];
@@ -52,13 +55,13 @@ class Stage {
   constructor(readonly scenario: Scenario) {
     this.build = buildInstrument(scenario);
     this.performance = new Performance(scenario, this.build);
-    this.phone = new Phone(scenario, this.performance.stature);
+    this.phone = new Phone(scenario, this.performance.stature, this.performance.middle);
     this.canvas = new OffscreenCanvas(scenario.width, scenario.height);
     this.finished = new OffscreenCanvas(scenario.width, scenario.height);
     this.renderer = new THREE.WebGLRenderer({ canvas: this.canvas as unknown as HTMLCanvasElement, antialias: true, preserveDrawingBuffer: true });
     this.renderer.setSize(scenario.width, scenario.height, false);
     this.renderer.shadowMap.enabled = true;
-    this.renderer.shadowMap.type = THREE.BasicShadowMap;
+    this.renderer.shadowMap.type = THREE.PCFShadowMap;
     this.renderer.toneMapping = THREE.ACESFilmicToneMapping;
     this.renderer.toneMappingExposure = 1.25;
     const vertical = (2 * Math.atan(scenario.height / 2 / this.phone.camera.focal) * 180) / Math.PI;
@@ -69,9 +72,13 @@ class Stage {
     const k = this.build.model.frame.scale;
     this.bow = new BowMesh(this.build.hair, Math.max(0.75, k));
     this.bow.group.matrixAutoUpdate = false;
-    this.figure = new FigureMesh(this.performance.stature, scenario.seed);
+    // The skin is made in a quiet posture in mid-bow, so that playing bends it little.
+    const quiet = { ...scenario, sway: 0, wander: 0, instrumentSwing: 0, strokes: [{ string: 1, direction: 'down', seconds: 1, part: [0.45, 0.45], rest: 0 }] } as const;
+    const rest = jointsAt(new Performance(quiet, this.build).at(0), this.build, this.performance.stature, GOOD_POSTURE);
+    this.person = new PersonMesh(this.performance.stature, rest, scenario.seed);
+    this.depth = new DepthView(scenario.width, scenario.height);
     this.scene.background = new THREE.Color(0x9aa3a8);
-    this.scene.add(roomMesh(scenario.seed, scenario.light), this.figure.group, this.instrument, this.bow.group);
+    this.scene.add(roomMesh(scenario.seed, scenario.light), this.person.group, this.instrument, this.bow.group);
     this.random = seededRandom(scenario.seed * 7 + 6);
     this.makeGrain();
   }
@@ -95,13 +102,13 @@ class Stage {
   }
 
   pose(moment: Moment): void {
-    const joints = jointsAt(moment, this.build, this.performance.stature);
-    this.figure.update(moment, joints, this.build);
+    const joints = jointsAt(moment, this.build, this.performance.stature, this.scenario.posture);
+    this.person.update(joints);
     const { rotation: m, translation: t } = moment.instrument;
     this.instrument.matrix.set(m[0], m[1], m[2], t[0], m[3], m[4], m[5], t[1], m[6], m[7], m[8], t[2], 0, 0, 0, 1);
     // The stick leans a little to the scroll's side.
     const { along, back, off } = joints.bowAxes;
-    const lean = 0.3 * sideSign(this.scenario.family);
+    const lean = moment.stickLean;
     const z = new THREE.Vector3(...off).multiplyScalar(Math.cos(lean)).addScaledVector(new THREE.Vector3(...back), -Math.sin(lean));
     const x = new THREE.Vector3(...along);
     const y = z.clone().cross(x);
@@ -136,14 +143,13 @@ class Stage {
     return this.finished;
   }
 
-  /** Whether a point of the room lies before everything else (12 mm of grace: landmarks lie on surfaces). */
-  sees = (point: readonly [number, number, number]): boolean => {
-    const eye = new THREE.Vector3().setFromMatrixPosition(this.camera.matrixWorld);
-    const target = new THREE.Vector3(...point);
-    const distance = eye.distanceTo(target);
-    const ray = new THREE.Raycaster(eye, target.sub(eye).normalize(), 50, distance - 12);
-    return ray.intersectObjects([this.figure.group, this.instrument, this.bow.group], true).length === 0;
-  };
+  /** Whether a point of the room lies before everything else (12 mm of grace: landmarks lie on surfaces). Asks about the scene as last rendered. */
+  sees = (point: readonly [number, number, number]): boolean => this.depth.sees(point, this.camera, 12);
+
+  /** Measures depths for {@link sees}. */
+  lookAround(): void {
+    this.depth.render(this.renderer, this.scene, this.camera);
+  }
 
   dispose(): void {
     this.renderer.dispose();
@@ -152,6 +158,7 @@ class Stage {
 }
 
 window.renderStill = async (scenario, t) => {
+  await skinsReady();
   const stage = new Stage(scenario);
   stage.pose(stage.performance.at(t));
   const blob = await stage.shoot().convertToBlob({ type: 'image/png' });
@@ -160,6 +167,7 @@ window.renderStill = async (scenario, t) => {
 };
 
 window.renderClip = async (scenario, limitSeconds) => {
+  await skinsReady();
   const start = performance.now();
   const stage = new Stage(scenario);
   const book = new TruthBook(scenario, stage.build, stage.performance, stage.phone);
@@ -188,6 +196,7 @@ window.renderClip = async (scenario, limitSeconds) => {
     const sample = new VideoSample(picture, { timestamp: t, duration: 1 / scenario.framesPerSecond });
     await video.add(sample);
     sample.close();
+    if (i % 5 === 0) stage.lookAround();
     book.add(i, moment, i % 5 === 0 ? stage.sees : undefined);
   }
   await output.finalize();

@@ -1,4 +1,5 @@
 import { seededRandom } from '../../src/core/random';
+import { GOOD_POSTURE } from '../figure/posture';
 import type { Scenario, StrokeSpec, View } from './scenario';
 
 const strokes = (list: readonly [string: number, seconds: number][], part: readonly [number, number], rest = 0.04): StrokeSpec[] =>
@@ -34,6 +35,7 @@ const BASE: Omit<Scenario, 'name' | 'seed'> = {
   bitrate: 2_400_000,
   leftHanded: false,
   frogMarked: true,
+  posture: GOOD_POSTURE,
 };
 
 /** Named kinds of playing; each is varied further by its seed. */
@@ -80,6 +82,10 @@ export const PRESETS: Record<string, Partial<Scenario>> = {
   dim: { light: 0.45, noise: 6, strokes: longBows(2, 5) },
   'left-handed': { leftHanded: true, strokes: longBows(1, 4, 1.4) },
   'strong-sway': { sway: 2.2, shake: 1.5, strokes: longBows(2, 4, 1.4) },
+  profile: { view: 'profile', width: 720, height: 1280, strokes: longBows(1, 3) },
+  'hand-front': { view: 'hand-front', strokes: longBows(1, 2, 2) },
+  'hand-low': { view: 'hand-low', strokes: longBows(1, 2, 2) },
+  'left-hand': { view: 'left-hand', strokes: longBows(1, 2, 2) },
   'whole-body': {
     view: 'whole-body',
     width: 720,
@@ -118,4 +124,4 @@ export function scenarioOf(preset: string, seed: number, overrides: Partial<Scen
   };
 }
 
-export const VIEWS: readonly View[] = ['front-above', 'scroll-side', 'bow-side', 'whole-body'];
+export const VIEWS: readonly View[] = ['front-above', 'scroll-side', 'bow-side', 'whole-body', 'profile', 'hand-front', 'hand-low', 'left-hand'];

@@ -1,4 +1,5 @@
 import type { Family } from '../../src/core/instrument/family';
+import type { Posture } from '../figure/posture';
 
 /** A course of a number along the bow: values at the frog, a third, two thirds and the tip, joined smoothly. */
 export type Course = readonly [frog: number, third: number, twoThirds: number, tip: number];
@@ -12,9 +13,11 @@ export interface StrokeSpec {
   readonly part: readonly [number, number];
   /** Rest after the stroke, seconds. */
   readonly rest: number;
+  /** Finger of the left hand that stops the string, 1 index .. 4 little; open without. */
+  readonly finger?: number;
 }
 
-export type View = 'front-above' | 'scroll-side' | 'bow-side' | 'whole-body';
+export type View = 'front-above' | 'scroll-side' | 'bow-side' | 'whole-body' | 'profile' | 'hand-front' | 'hand-low' | 'left-hand';
 
 /** Everything that decides a clip. Angles in degrees, lengths in mm, times in seconds. */
 export interface Scenario {
@@ -55,4 +58,7 @@ export interface Scenario {
   readonly leftHanded: boolean;
   /** Whether the frog end of the hair is marked; false where the teacher could not see it under the hand. */
   readonly frogMarked: boolean;
+  readonly posture: Posture;
+  /** mm; by the size of the instrument when not given. */
+  readonly stature?: number;
 }

@@ -76,7 +76,7 @@ export class TruthBook {
   ) {}
 
   add(frame: number, moment: Moment, sees: SeesPoint | undefined): void {
-    const joints = jointsAt(moment, this.build, this.performance.stature);
+    const joints = jointsAt(moment, this.build, this.performance.stature, this.scenario.posture);
     const m = moment.instrument.rotation;
     const x = rotate(m, [1, 0, 0]);
     const y = rotate(m, [0, 1, 0]);

@@ -1,0 +1,89 @@
+import { add, addScaled, cross, dot, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
+import { FINGER_NAMES, type FingerName, fingerJoints, type HandJoints, handScale, type Palm, reach, thumbJoints } from './hand';
+
+/** Axes at the frog end of the hair: along the hair, toward the player's hand, away from the strings. */
+export interface BowAxes {
+  readonly frog: Vec3;
+  readonly along: Vec3;
+  readonly back: Vec3;
+  readonly off: Vec3;
+}
+
+/** What the bow hand does; the defaults are a good hold. */
+export interface HoldSpec {
+  /** Bend of the thumb's end joint, degrees: about 35 good, 0 straight, negative bent back. */
+  readonly thumbBend: number;
+  /** Middle joint of the little finger, degrees at the frog: about 75 round, near 5 straight, negative caved in. */
+  readonly littleBend: number;
+  /** Height of the little fingertip over the stick, mm. */
+  readonly littleLift: number;
+  /** How far the fingers reach over the stick beyond the good hold, mm; negative perches on the tips. */
+  readonly depth: number;
+  /** Multiplies the fingers' distances along the stick. */
+  readonly spacing: number;
+  /** The index finger stretched out along the stick by so many mm. */
+  readonly indexStretch: number;
+  /** Wrist raised (+, bent palmward) or sunk (-), mm against the good hold. */
+  readonly wristRise: number;
+  /** 0 the hand gives along the bow as it should .. 1 it stays the same. */
+  readonly rigid: number;
+}
+
+export const GOOD_HOLD: HoldSpec = { thumbBend: 36, littleBend: 72, littleLift: 0, depth: 0, spacing: 1, indexStretch: 0, wristRise: 0, rigid: 0 };
+
+export interface BowHand {
+  readonly palm: Palm;
+  readonly joints: HandJoints;
+}
+
+/** Places along the stick from the frog end of the hair, mm of a grown hand. */
+const PLACES: Record<FingerName, number> = { index: 36, middle: 12, ring: -9, little: -30 };
+const THUMB_PLACE = 9;
+/** The wrist in the bow's axes in mid-bow, and how far it goes on along the bow from frog to tip (as the measuring side knows it from real holds). */
+const WRIST = { along: -5, back: 104, off: 43, travel: 40, from: 0.45 } as const;
+
+/**
+ * The bow hand on its bow at a bow position: palm led from the wrist to the stick, fingers laid over it, thumb
+ * against the middle finger from beneath. `lean` (radians) is how far the stick leans from over the hair
+ * away from the hand; `bowScale` the bow's size against a full one.
+ */
+export function bowHand(bow: BowAxes, position: number, stature: number, hold: HoldSpec, lean: number, bowScale: number): BowHand {
+  const s = handScale(stature);
+  const k = stature / 1700;
+  const give = 1 - hold.rigid;
+  const p = give * (position - WRIST.from);
+  const inBow = (x: number, y: number, z: number): Vec3 => add(addScaled(addScaled(bow.frog, bow.along, x), bow.back, y), scale(bow.off, z));
+  const height = 21 * bowScale;
+  /** A place about the stick's axis: along it, out on the far side, and over it. */
+  const onStick = (x: number, far: number, over: number): Vec3 => inBow(x, -height * Math.sin(lean) - far, height * Math.cos(lean) + over);
+  const wrist = inBow((WRIST.along + WRIST.travel * p) * k, WRIST.back * k, (WRIST.off + 14 * p) * k + hold.wristRise);
+  // The palm looks over the stick between middle and ring finger.
+  const aim = onStick(10 * k, 2 - hold.depth * 0.6, 34 * s - hold.depth * 0.5);
+  const along = normalize(subtract(aim, wrist));
+  // Turned in toward the index finger; more at the tip.
+  const tilt = (16 + 12 * p) * RADIANS;
+  const side = normalize(addScaled(bow.along, along, -dot(bow.along, along)));
+  const up = normalize(cross(side, along));
+  const outward = dot(up, bow.off) >= 0 ? up : scale(up, -1);
+  const radial = normalize(addScaled(scale(side, Math.cos(tilt)), outward, -Math.sin(tilt)));
+  const dorsal = cross(along, radial);
+  const palm: Palm = { wrist, along, radial, dorsal: dot(dorsal, bow.off) >= 0 ? dorsal : scale(dorsal, -1) };
+
+  const fingers = FINGER_NAMES.map((name, i) => {
+    const x = (name === 'index' ? (PLACES.index + hold.indexStretch) * hold.spacing : PLACES[name] * hold.spacing) * k;
+    if (name === 'little') {
+      const target = onStick(x, 1, 4.4 * bowScale + 6 * s + hold.littleLift);
+      const round = hold.littleBend >= 20;
+      const bend = reach(palm, i, target, s, round ? {} : { pip: [hold.littleBend - 1, hold.littleBend + 1], dipShare: hold.littleBend < 0 ? -1.2 : 0.3 });
+      return fingerJoints(palm, i, bend, s);
+    }
+    const deep = { index: -2, middle: -9, ring: -7 }[name] - hold.depth;
+    const target = onStick(x, (name === 'index' ? 10 : 11.5) * s, deep * s);
+    return fingerJoints(palm, i, reach(palm, i, target, s), s);
+  });
+  const thumbTip = onStick(THUMB_PLACE * k, -6 * s, -9.5 * s);
+  // Bent, the thumb bulges along the stick toward the tip and down; bent back, its middle joint caves in.
+  const bulge = add(add(scale(bow.off, -1), scale(bow.along, 0.75)), scale(bow.back, 0.15));
+  const thumb = thumbJoints(palm, thumbTip, bulge, hold.thumbBend, s);
+  return { palm, joints: [wrist, ...thumb, ...fingers.flat()] };
+}

@@ -1,0 +1,64 @@
+import { toOuter } from '../../src/core/geometry/pose';
+import { rotate } from '../../src/core/geometry/rotation';
+import { add, addScaled, cross, dot, normalize, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
+import type { InstrumentBuild } from '../instrument/build';
+import type { Moment } from '../motion/performance';
+import { FINGER_NAMES, fingerJoints, type HandJoints, handScale, type Palm, reach, thumbJoints } from './hand';
+
+export interface FretHand {
+  readonly palm: Palm;
+  readonly joints: HandJoints;
+}
+
+/** What the left hand does; the defaults are a good one in first position. */
+export interface FretSpec {
+  /** 0 the wrist straight .. 1 the palm lies against the neck. */
+  readonly collapse: number;
+}
+
+export const GOOD_FRET: FretSpec = { collapse: 0 };
+
+/** Places of the fingertips from the nut, shares of the string length (whole tones and semitones, closed form 1 - 2^(-n/12)). */
+const PLACES = [0.109, 0.206, 0.251, 0.333];
+
+/**
+ * The left hand about the neck in first position. `pressed` (0..1 a finger) tells how far each finger is down on
+ * the string it plays; lifted fingers hover over it.
+ */
+export function fretHand(moment: Moment, build: InstrumentBuild, stature: number, pressed: readonly number[], spec: FretSpec): FretHand {
+  const s = handScale(stature);
+  const nut = build.model.stringLength;
+  const k = build.model.frame.scale;
+  const low = build.model.landmarks['instrument.nut.low'];
+  const high = build.model.landmarks['instrument.nut.high'];
+  const side = Math.sign(low[1] - high[1]) || 1;
+  const room = (p: Vec3): Vec3 => toOuter(moment.instrument, p);
+  const across = rotate(moment.instrument.rotation, [0, 1, 0]);
+  const along = rotate(moment.instrument.rotation, [1, 0, 0]);
+  const up = rotate(moment.instrument.rotation, [0, 0, 1]);
+  const width = Math.abs(low[1] - high[1]);
+  // The knuckles lie beside the high side of the board, the hand stands below it.
+  const base = room([nut - 0.13 * nut, high[1] - side * 13 * s, low[2] - 6 * s]);
+  const wrist = room([nut - (0.13 - 0.02 * spec.collapse) * nut - 8 * s, high[1] - side * (16 - 6 * spec.collapse) * s - side * 8 * s, low[2] - (92 - 14 * spec.collapse) * s]);
+  const palmAlong = normalize(subtract(base, wrist));
+  // The palm faces the neck; index knuckle nearest the scroll.
+  const toScroll = normalize(addScaled(along, palmAlong, -dot(along, palmAlong)));
+  const turned = normalize(addScaled(scale(toScroll, 0.87), scale(across, side), -0.5));
+  const radial = normalize(addScaled(turned, palmAlong, -dot(turned, palmAlong)));
+  const outward = scale(across, -side);
+  const normal = cross(palmAlong, radial);
+  const dorsal = dot(normal, outward) >= 0 ? normal : scale(normal, -1);
+  const palm: Palm = { wrist, along: palmAlong, radial, dorsal };
+  const line = (share: number, string: number, height: number): Vec3 => {
+    const y = low[1] + (high[1] - low[1]) * (0.12 + 0.25 * string);
+    return room([nut * (1 - share), y, low[2] + height]);
+  };
+  const fingers = FINGER_NAMES.map((_, i) => {
+    const down = pressed[i] ?? 0;
+    const target = line(PLACES[i]!, moment.string, (7 + (1 - down) * (11 + 3 * i)) * Math.max(0.75, k));
+    return fingerJoints(palm, i, reach(palm, i, target, s), s);
+  });
+  const thumbTip = room([nut * (1 - 0.12), low[1] + side * (5 + 0.1 * width), low[2] - 6 * s]);
+  const bulge = add(scale(up, -1), scale(along, 0.5));
+  return { palm, joints: [wrist, ...thumbJoints(palm, thumbTip, bulge, 18, s), ...fingers.flat()] };
+}

@@ -1,0 +1,44 @@
+import type { Course } from '../presets/scenario';
+import { GOOD_HOLD, type HoldSpec } from './bowHold';
+import { type FretSpec, GOOD_FRET } from './fretHand';
+
+/** How the player stands and holds, apart from what the bow does; the defaults are a good posture. Degrees and mm of a grown player. */
+export interface Posture {
+  readonly hold: HoldSpec;
+  readonly fret: FretSpec;
+  /** The elbow of the bow arm over (+) or under the level of the bow. */
+  readonly elbowLevel: number;
+  /** The same as it changes along the bow. */
+  readonly elbowCourse: Course;
+  /** Seconds by which the arm's level comes after the bow's. */
+  readonly elbowLag: number;
+  /** 0 .. 1: the elbow drawn behind the line of the back. */
+  readonly elbowBack: number;
+  readonly shoulderLift: number;
+  /** Trunk leaning to the left (+), and stooping forward. */
+  readonly lean: number;
+  readonly slouch: number;
+  /** Head tilted onto the rest (+), and turned to the scroll beyond the usual. */
+  readonly headTilt: number;
+  readonly headTurn: number;
+  /** 0 the left elbow hangs clear .. 1 it leans on the ribs. */
+  readonly leftElbowIn: number;
+  /** Distance between the ankles over stature. */
+  readonly stance: number;
+}
+
+export const GOOD_POSTURE: Posture = {
+  hold: GOOD_HOLD,
+  fret: GOOD_FRET,
+  elbowLevel: 0,
+  elbowCourse: [0, 0, 0, 0],
+  elbowLag: 0,
+  elbowBack: 0,
+  shoulderLift: 0,
+  lean: 0,
+  slouch: 0,
+  headTilt: 0,
+  headTurn: 0,
+  leftElbowIn: 0,
+  stance: 0.15,
+};
