@@ -234,8 +234,8 @@ export function bodyBones(j: Joints, stature: number): Bone[] {
   };
   const leg = (hip: Vec3, knee: Vec3, ankle: Vec3): Bone[] => [limb(hip, knee, 84, f.x), limb(knee, ankle, 56, f.x)];
   return [
-    { from: up(-0.05), to: up(0.06), across: f.x, girth: 150 * k },
-    { from: up(0.08), to: up(0.3), across: f.x, girth: 140 * k },
+    { from: f.origin, to: j.waist, across: f.x, girth: 150 * k },
+    { from: j.waist, to: up(0.3), across: f.x, girth: 140 * k },
     ...arm(j.shoulderRight, j.elbowRight, j.wristRight),
     ...arm(j.shoulderLeft, j.elbowLeft, j.wristLeft),
     ...leg(j.hipRight, j.kneeRight, j.ankleRight),

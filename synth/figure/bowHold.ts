@@ -25,11 +25,13 @@ export interface HoldSpec {
   readonly indexStretch: number;
   /** Wrist raised (+, bent palmward) or sunk (-), mm against the good hold. */
   readonly wristRise: number;
+  /** The palm so many mm nearer the stick: the hole between thumb and fingers closes. */
+  readonly closed: number;
   /** 0 the hand gives along the bow as it should .. 1 it stays the same. */
   readonly rigid: number;
 }
 
-export const GOOD_HOLD: HoldSpec = { thumbBend: 36, littleBend: 72, littleLift: 0, depth: 0, spacing: 1, indexStretch: 0, wristRise: 0, rigid: 0 };
+export const GOOD_HOLD: HoldSpec = { thumbBend: 36, littleBend: 72, littleLift: 0, depth: 0, spacing: 1, indexStretch: 0, wristRise: 0, closed: 0, rigid: 0 };
 
 export interface BowHand {
   readonly palm: Palm;
@@ -56,9 +58,9 @@ export function bowHand(bow: BowAxes, position: number, stature: number, hold: H
   const height = 21 * bowScale;
   /** A place about the stick's axis: along it, out on the far side, and over it. */
   const onStick = (x: number, far: number, over: number): Vec3 => inBow(x, -height * Math.sin(lean) - far, height * Math.cos(lean) + over);
-  const wrist = inBow((WRIST.along + WRIST.travel * p) * k, WRIST.back * k, (WRIST.off + 14 * p) * k + hold.wristRise);
-  // The palm looks over the stick between middle and ring finger.
-  const aim = onStick(10 * k, 2 - hold.depth * 0.6, 34 * s - hold.depth * 0.5);
+  const wrist = inBow((WRIST.along + WRIST.travel * p) * k, (WRIST.back - hold.closed) * k, (WRIST.off + 14 * p) * k + hold.wristRise);
+  // The palm looks over the stick between middle and ring finger, and turns with the bow to spare the wrist.
+  const aim = onStick((10 - 60 * p) * k, 2 - hold.depth * 0.6, 52 * s - hold.depth * 0.5 - hold.closed);
   const along = normalize(subtract(aim, wrist));
   // Turned in toward the index finger; more at the tip.
   const tilt = (16 + 12 * p) * RADIANS;

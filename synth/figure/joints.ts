@@ -1,5 +1,5 @@
 import { toOuter } from '../../src/core/geometry/pose';
-import { add, addScaled, cross, distance, dot, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
+import { add, addScaled, cross, dot, mix, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import type { InstrumentBuild } from '../instrument/build';
 import { courseAt } from '../motion/course';
 import type { Moment } from '../motion/performance';
@@ -19,6 +19,8 @@ export interface Joints {
   readonly wristLeft: Vec3;
   readonly hipRight: Vec3;
   readonly hipLeft: Vec3;
+  /** The small of the back, inside the trunk. */
+  readonly waist: Vec3;
   readonly kneeRight: Vec3;
   readonly kneeLeft: Vec3;
   readonly ankleRight: Vec3;
@@ -29,6 +31,9 @@ export interface Joints {
   /** Unit vectors of the head: where the face looks, and its crown. */
   readonly face: Vec3;
   readonly crown: Vec3;
+  readonly nose: Vec3;
+  readonly earLeft: Vec3;
+  readonly earRight: Vec3;
   /** What the eyes look at, and how far the lids are shut (0..1). */
   readonly gaze: Vec3;
   readonly blink: number;
@@ -89,8 +94,18 @@ function bowElbow(shoulder: Vec3, wrist: Vec3, first: number, second: number, ou
   return at(best);
 }
 
+/** The upper arm lifts toward the frog by so many degrees (ours; teachers want a little). */
+const LIFT_AT_FROG = 14;
+
+/** Slope of the bow between the middle strings of a violin held at the usual roll, degrees. */
+const MIDDLE_LEVEL = -22;
+
 /** How far a shoulder goes toward a hand that is out of reach, mm of a grown player. */
 const SHOULDER_REACH = 55;
+
+/** Tip of the nose and opening of the right ear, in the frame of the head. */
+const NOSE: Vec3 = [0, 101, -18];
+const EAR: Vec3 = [73, -8, 2];
 
 /** Where the left side of the jaw rests, in the frame of the head. */
 const JAW: Vec3 = [-20, 46, -90];
@@ -118,13 +133,15 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const shoulderRight = addScaled(firmRight, normalize(subtract(wristRight, firmRight)), Math.min(SHOULDER_REACH * k, Math.max(0, missing)));
   // The upper arm runs along with the bow; what is off it is the posture's doing.
   const level = Math.asin(Math.max(-1, Math.min(1, (moment.armFrog[2] - moment.armTip[2]) / Math.hypot(...subtract(moment.armFrog, moment.armTip)))));
-  const elevation = Math.min(0.35, level + (posture.elbowLevel + courseAt(posture.elbowCourse, moment.bow.position)) * RADIANS - 0.06);
+  const lifted = LIFT_AT_FROG * (1 - Math.min(1, Math.max(0, moment.bow.position))) ** 2;
+  const held = posture.levelShare * level + (1 - posture.levelShare) * MIDDLE_LEVEL * RADIANS;
+  const elevation = Math.min(0.4, held + (lifted + posture.elbowLevel + courseAt(posture.elbowCourse, moment.bow.position)) * RADIANS);
   const outward = normalize(addScaled(scale(left, -1), ahead, posture.elbowBack ? -0.9 * posture.elbowBack : 0));
   const elbowRight = bowElbow(shoulderRight, wristRight, upper, fore, outward, elevation);
 
   const handLeft = fretHand(moment, build, H, moment.pressed, posture.fret);
   const wristLeft = handLeft.palm.wrist;
-  const elbowLeft = middleJoint(shoulderLeft, wristLeft, upper, fore, [0.05 - 0.35 * posture.leftElbowIn, -0.25 + 0.3 * posture.leftElbowIn, -1]);
+  const elbowLeft = middleJoint(shoulderLeft, wristLeft, upper, fore, [0.05 - 1.1 * posture.leftElbowIn, -0.25 + 0.35 * posture.leftElbowIn, -1]);
 
   const size = growthAt(H).headHeight / HEAD_HEIGHT;
   const s = build.model.frame.scale;
@@ -136,6 +153,7 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const face = normalize(addScaled(facing, crown, -dot(facing, crown)));
   const right = cross(face, crown);
   const head = addScaled(addScaled(addScaled(rest, right, -JAW[0] * size), face, -JAW[1] * size), crown, -JAW[2] * size);
+  const onHead = (p: Vec3): Vec3 => addScaled(addScaled(addScaled(head, right, p[0] * size), face, p[1] * size), crown, p[2] * size);
   const pelvis = add([0, 0, 0.52 * H], add(scale(moment.bodyShift, 0.4), scale(leaning, posture.slouch === 0 ? 0.1 : -0.25)));
   const leg = (sign: number) => {
     const hip = addScaled(pelvis, left, sign * 0.052 * H);
@@ -156,6 +174,7 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
     wristLeft,
     hipRight: r.hip,
     hipLeft: l.hip,
+    waist: addScaled(mix(pelvis, mix(shoulderLeft, firmRight, 0.5), 0.26), ahead, posture.hollow * k),
     kneeRight: r.knee,
     kneeLeft: l.knee,
     ankleRight: r.ankle,
@@ -165,6 +184,9 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
     head,
     face,
     crown,
+    nose: onHead(NOSE),
+    earLeft: onHead([-EAR[0], EAR[1], EAR[2]]),
+    earRight: onHead(EAR),
     gaze: moment.contact,
     blink: moment.blink,
     bowAxes: { along, back, off },
@@ -173,12 +195,5 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   };
 }
 
-/** Angle at the elbow, degrees, 180 straight. */
-export function elbowAngle(j: Joints): number {
-  const a = normalize(subtract(j.shoulderRight, j.elbowRight));
-  const b = normalize(subtract(j.wristRight, j.elbowRight));
-  return Math.acos(Math.max(-1, Math.min(1, dot(a, b)))) / RADIANS;
-}
-
-export const elbowRise = (j: Joints): number => Math.asin((j.elbowRight[2] - j.wristRight[2]) / distance(j.elbowRight, j.wristRight)) / RADIANS;
-export const upperArmElevation = (j: Joints): number => Math.asin((j.elbowRight[2] - j.shoulderRight[2]) / distance(j.elbowRight, j.shoulderRight)) / RADIANS;
+/** The bow arm as the definitions want it. */
+export const bowArm = (j: Joints) => ({ shoulder: j.shoulderRight, elbow: j.elbowRight, wrist: j.wristRight });

@@ -10,7 +10,9 @@ export interface Posture {
   readonly elbowLevel: number;
   /** The same as it changes along the bow. */
   readonly elbowCourse: Course;
-  /** Seconds by which the arm's level comes after the bow's. */
+  /** Share of the way from level to level that the arm goes; the wrist does the rest. */
+  readonly levelShare: number;
+  /** Seconds by which the arm's level comes after the bow's; negative before it. */
   readonly elbowLag: number;
   /** 0 .. 1: the elbow drawn behind the line of the back. */
   readonly elbowBack: number;
@@ -18,6 +20,8 @@ export interface Posture {
   /** Trunk leaning to the left (+), and stooping forward. */
   readonly lean: number;
   readonly slouch: number;
+  /** The small of the back pushed forward, mm. */
+  readonly hollow: number;
   /** Head tilted onto the rest (+), and turned to the scroll beyond the usual. */
   readonly headTilt: number;
   readonly headTurn: number;
@@ -32,11 +36,13 @@ export const GOOD_POSTURE: Posture = {
   fret: GOOD_FRET,
   elbowLevel: 0,
   elbowCourse: [0, 0, 0, 0],
+  levelShare: 1,
   elbowLag: 0,
   elbowBack: 0,
   shoulderLift: 0,
   lean: 0,
   slouch: 0,
+  hollow: 0,
   headTilt: 0,
   headTurn: 0,
   leftElbowIn: 0,

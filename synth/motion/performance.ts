@@ -131,8 +131,9 @@ export class Performance {
     const previous = index > 0 ? s.strokes[index - 1]!.string : stroke.string;
     const share = previous === stroke.string ? 1 : minimumJerk((t - (change - 0.04)) / 0.14);
     const natural = this.levels.natural[previous]! + (this.levels.natural[stroke.string]! - this.levels.natural[previous]!) * share;
+    const jump = s.contactJump * ((index % 2) - (1 - minimumJerk((t - change + 0.04) / 0.1)) * (2 * (index % 2) - 1));
     const bow: BowState = {
-      contact: courseAt(s.contact, position) * this.build.model.fingerboardEndX + 0.5 * s.wander * this.trembles[0]!(t),
+      contact: (courseAt(s.contact, position) + jump) * this.build.model.fingerboardEndX + 0.5 * s.wander * this.trembles[0]!(t),
       skew: courseAt(s.skew, position) + 0.45 * s.wander * this.trembles[1]!(t),
       inclination: natural + courseAt(s.levelOffset, position) + 0.5 * s.wander * this.trembles[2]!(t),
       position,

@@ -17,6 +17,7 @@ const BASE: Omit<Scenario, 'name' | 'seed'> = {
   strokes: longBows(2, 5),
   skew: [0.5, 0, 0.5, 1],
   contact: [0.5, 0.48, 0.5, 0.52],
+  contactJump: 0,
   levelOffset: [0, 0, 0, 0],
   wander: 1,
   sway: 0.6,

@@ -30,6 +30,8 @@ export interface Scenario {
   readonly skew: Course;
   /** Contact as a share of the strip from bridge to fingerboard end. */
   readonly contact: Course;
+  /** Every other stroke starts so far (share of the strip) from where the last one ended. */
+  readonly contactJump: number;
   /** How far the level is off the string's own, a course along the bow. */
   readonly levelOffset: Course;
   /** Unsteadiness: multiplies all wander of the bow. */

@@ -1,3 +1,5 @@
+import { armBowGap, elbowAngle, elbowBehind, elbowHeight, elbowRise, upperArmElevation } from '../../src/core/body/arm';
+import { type Finger, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, tipGap, wristBend } from '../../src/core/body/hand';
 import type { Marks } from '../../src/core/formats/marks';
 import { insidePicture, project } from '../../src/core/geometry/camera';
 import { toOuter } from '../../src/core/geometry/pose';
@@ -6,7 +8,7 @@ import { addScaled, DEGREES, normalize, subtract, type Vec2, type Vec3 } from '.
 import { INSTRUMENT_LANDMARKS, type InstrumentLandmark } from '../../src/core/instrument/landmarks';
 import { normal, seededRandom } from '../../src/core/random';
 import type { Phone } from '../camera/phone';
-import { elbowAngle, elbowRise, type Joints, jointsAt, upperArmElevation } from '../figure/joints';
+import { bowArm, type Joints, jointsAt } from '../figure/joints';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Moment, Performance } from '../motion/performance';
 import type { Scenario } from '../presets/scenario';
@@ -19,6 +21,18 @@ export interface NamedPoint {
   readonly room: Vec3;
 }
 
+const UP: Vec3 = [0, 0, 1];
+
+/** The stick's axis at the frog: from over the end of the hair toward the tip. */
+function stickLine(moment: Moment, joints: Joints): { a: Vec3; b: Vec3 } {
+  const { along, back, off } = joints.bowAxes;
+  const over = addScaled(addScaled(moment.frog, off, STICK_HEIGHT * Math.cos(moment.stickLean)), back, -STICK_HEIGHT * Math.sin(moment.stickLean));
+  return { a: over, b: addScaled(over, along, 100) };
+}
+
+/** Height of the stick over the hair at the frog, mm. */
+const STICK_HEIGHT = 21;
+
 /** Every named point of the scene at a moment, room frame. */
 export function namedPoints(moment: Moment, joints: Joints, build: InstrumentBuild): NamedPoint[] {
   const b = normalize(subtract(moment.tip, moment.frog));
@@ -30,7 +44,11 @@ export function namedPoints(moment: Moment, joints: Joints, build: InstrumentBui
     { name: 'bow.stickTip', room: addScaled(addScaled(moment.tip, b, 12), off, 16) },
     { name: 'bow.screw', room: addScaled(addScaled(moment.frog, b, -48), off, 20) },
     { name: 'contact', room: moment.contact },
-    { name: 'body.nose', room: addScaled(joints.head, joints.face, 105) },
+    { name: 'body.nose', room: joints.nose },
+    { name: 'body.ear.left', room: joints.earLeft },
+    { name: 'body.ear.right', room: joints.earRight },
+    ...joints.handRight.joints.map((room, i) => ({ name: `hand.bow.${i}`, room })),
+    ...joints.handLeft.joints.map((room, i) => ({ name: `hand.left.${i}`, room })),
     ...(
       [
         ['shoulder', joints.shoulderLeft, joints.shoulderRight],
@@ -60,6 +78,30 @@ const TRUTH_COLUMNS = [
   'elbow_angle_deg',
   'elbow_rise_deg',
   'upper_arm_elevation_deg',
+  'arm_bow_gap_deg',
+  'elbow_height',
+  'elbow_behind',
+  'wrist_flexion_deg',
+  'wrist_deviation_deg',
+  'thumb_ip_deg',
+  'thumb_mcp_deg',
+  'index_mcp_deg',
+  'index_pip_deg',
+  'index_dip_deg',
+  'middle_mcp_deg',
+  'middle_pip_deg',
+  'middle_dip_deg',
+  'ring_mcp_deg',
+  'ring_pip_deg',
+  'ring_dip_deg',
+  'little_mcp_deg',
+  'little_pip_deg',
+  'little_dip_deg',
+  'little_to_stick',
+  'middle_crossing',
+  'gap_index_middle',
+  'gap_ring_little',
+  'hand_opening',
 ] as const;
 
 /** Gathers the exact truth of a clip while it is rendered. */
@@ -81,6 +123,14 @@ export class TruthBook {
     const x = rotate(m, [1, 0, 0]);
     const y = rotate(m, [0, 1, 0]);
     const z = rotate(m, [0, 0, 1]);
+    const arm = bowArm(joints);
+    const hand = joints.handRight.joints;
+    const wrist = wristBend(hand, subtract(arm.wrist, arm.elbow), 1);
+    const thumb = thumbBends(hand, 1);
+    const bends = <F extends Finger>(finger: F) => {
+      const { mcp, pip, dip } = fingerBends(hand, finger, 1);
+      return { [`${finger}_mcp_deg`]: mcp, [`${finger}_pip_deg`]: pip, [`${finger}_dip_deg`]: dip } as Record<`${F}_${'mcp' | 'pip' | 'dip'}_deg`, number>;
+    };
     const numbers: Record<(typeof TRUTH_COLUMNS)[number], number> = {
       skew_deg: moment.bow.skew,
       contact_mm: moment.bow.contact,
@@ -91,9 +141,25 @@ export class TruthBook {
       instrument_pitch_deg: Math.asin(x[2]) * DEGREES,
       instrument_roll_deg: Math.atan2(y[2], z[2]) * DEGREES,
       instrument_heading_deg: moment.headingToTorso,
-      elbow_angle_deg: elbowAngle(joints),
-      elbow_rise_deg: elbowRise(joints),
-      upper_arm_elevation_deg: upperArmElevation(joints),
+      elbow_angle_deg: elbowAngle(arm),
+      elbow_rise_deg: elbowRise(arm, UP),
+      upper_arm_elevation_deg: upperArmElevation(arm, UP),
+      arm_bow_gap_deg: armBowGap(arm, subtract(moment.tip, moment.frog), UP),
+      elbow_height: elbowHeight(arm, moment.contact, UP),
+      elbow_behind: elbowBehind(arm, joints.shoulderLeft, joints.face, UP),
+      wrist_flexion_deg: wrist.flexion,
+      wrist_deviation_deg: wrist.deviation,
+      thumb_ip_deg: thumb.ip,
+      thumb_mcp_deg: thumb.mcp,
+      ...bends('index'),
+      ...bends('middle'),
+      ...bends('ring'),
+      ...bends('little'),
+      little_to_stick: littleToStick(hand, stickLine(moment, joints)),
+      middle_crossing: middleCrossing(hand, stickLine(moment, joints)),
+      gap_index_middle: tipGap(hand, 'index', 'middle'),
+      gap_ring_little: tipGap(hand, 'ring', 'little'),
+      hand_opening: handOpening(hand),
     };
     const string = moment.soundingString === undefined ? '' : this.performance.strings[moment.soundingString]!.name;
     this.rows.push([frame, moment.t.toFixed(5), ...TRUTH_COLUMNS.map((c) => numbers[c].toFixed(4)), string].join(','));
