@@ -5,6 +5,7 @@ import { bowStateOf } from '../src/core/bow/bowState';
 import { insidePicture, project } from '../src/core/geometry/camera';
 import { toInner, toOuter } from '../src/core/geometry/pose';
 import { distance } from '../src/core/geometry/vec3';
+import { sideSign } from '../src/core/instrument/family';
 import { levelMargin, sectorOf } from '../src/core/instrument/strings';
 import { Phone } from './camera/phone';
 import { bowArm, jointsAt } from './figure/joints';
@@ -50,10 +51,10 @@ describe('motion', () => {
 
 describe('the synthetic student', () => {
   it.each(names)('%s: truth agrees with the definitions, measured back from the room', (preset) => {
-    const { build, performance } = setUp(preset, 2);
+    const { scenario, build, performance } = setUp(preset, 2);
     for (const t of [0.3, 0.9, 1.7, 2.4]) {
       const m = performance.at(t);
-      const back = bowStateOf(toInner(m.instrument, m.frog), toInner(m.instrument, m.tip), performance.strings[m.string]!, 1);
+      const back = bowStateOf(toInner(m.instrument, m.frog), toInner(m.instrument, m.tip), performance.strings[m.string]!, sideSign(scenario.family));
       expect(back.skew).toBeCloseTo(m.bow.skew, 5);
       expect(back.inclination).toBeCloseTo(m.bow.inclination, 5);
       expect(back.contact).toBeCloseTo(m.bow.contact, 4);

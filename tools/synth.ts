@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { Browser } from 'playwright';
+import { withFaults } from '../synth/presets/faults';
 import { PRESETS, scenarioOf } from '../synth/presets/presets';
 import type { Scenario } from '../synth/presets/scenario';
 import { startBrowser } from './browser';
@@ -13,6 +14,7 @@ export interface ClipFiles {
   readonly truth: string;
   readonly landmarks: string;
   readonly marks: string;
+  readonly score: string;
 }
 
 export const GPU_ARGS = ['--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'];
@@ -22,6 +24,7 @@ const filesOf = (folder: string, name: string): ClipFiles => ({
   truth: join(folder, `${name}.truth.csv`),
   landmarks: join(folder, `${name}.landmarks.csv`),
   marks: join(folder, `${name}.marks.json`),
+  score: join(folder, `${name}.score.json`),
 });
 
 /** What a clip is made from: the scenario and the sources that draw it. Same content, same clip. */
@@ -31,7 +34,7 @@ function fingerprint(scenario: Scenario): string {
     for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => a.name.localeCompare(b.name))) {
       const path = join(folder, entry.name);
       if (entry.isDirectory()) walk(path);
-      else if (path.endsWith('.ts') && !path.endsWith('.test.ts') && !path.includes('presets.ts')) hash.update(readFileSync(path));
+      else if (path.endsWith('.ts') && !path.endsWith('.test.ts') && !path.includes('presets/presets.ts') && !path.includes('presets/faults.ts')) hash.update(readFileSync(path));
     }
   };
   walk('synth');
@@ -76,6 +79,7 @@ async function renderOne(browser: Browser, url: string, scenario: Scenario, file
   writeFileSync(files.truth, clip.truth);
   writeFileSync(files.landmarks, clip.landmarks);
   writeFileSync(files.marks, clip.marks);
+  writeFileSync(files.score, clip.score);
   process.stderr.write(`${scenario.name} seed ${scenario.seed}: ${clip.frames} frames, ${(clip.milliseconds / clip.frames).toFixed(0)} ms each\n`);
 }
 
@@ -87,8 +91,14 @@ async function main(): Promise<void> {
       out: { type: 'string', default: '.cache/clips' },
       still: { type: 'string' },
       sheet: { type: 'boolean' },
+      fault: { type: 'string', multiple: true, default: [] },
     },
   });
+  const faults = values.fault.map((text) => {
+    const [id, strength = '1'] = text.split(':');
+    return { id: id!, strength: Number(strength) };
+  });
+  const asked = (preset: string) => withFaults(scenarioOf(preset, Number(values.seed)), faults);
   if (values.still !== undefined || values.sheet) {
     const server = await serveToolPages();
     const browser = await startBrowser(GPU_ARGS);
@@ -99,7 +109,7 @@ async function main(): Promise<void> {
       page.on('console', (m) => m.type() === 'error' && process.stderr.write(`${m.text()}\n`));
       await page.goto(`${server.url}/synth/page/`);
       await page.waitForFunction(() => typeof window.renderStill === 'function');
-      const png = await page.evaluate(([s, t]) => window.renderStill(s, t), [scenarioOf(preset, Number(values.seed)), Number(values.still ?? 1)] as const);
+      const png = await page.evaluate(([s, t]) => window.renderStill(s, t), [asked(preset), Number(values.still ?? 1)] as const);
       const path = join(values.out, `${preset}-${values.seed}.png`);
       writeFileSync(path, Buffer.from(png, 'base64'));
       process.stdout.write(`${path}\n`);
@@ -109,8 +119,11 @@ async function main(): Promise<void> {
     await server.close();
     return;
   }
-  if (!values.preset) throw new Error(`usage: npm run synth -- --preset NAME --seed N [--out FOLDER] [--still SECONDS] [--sheet]. Presets: ${Object.keys(PRESETS).join(', ')}`);
-  const [files] = await renderClips([scenarioOf(values.preset, Number(values.seed))], values.out);
+  if (!values.preset)
+    throw new Error(
+      `usage: npm run synth -- --preset NAME --seed N [--out FOLDER] [--fault ID[:STRENGTH] ...] [--still SECONDS] [--sheet]. Presets: ${Object.keys(PRESETS).join(', ')}`,
+    );
+  const [files] = await renderClips([asked(values.preset)], values.out);
   process.stdout.write(`${Object.values(files!).join('\n')}\n`);
 }
 

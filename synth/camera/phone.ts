@@ -33,8 +33,9 @@ export class Phone {
       'hand-low': [vary(-52, 8), vary(-14, 5), vary(560, 50)],
       'left-hand': [vary(10, 12), vary(20, 8), vary(560, 50)],
     }[scenario.view] as [number, number, number];
-    const whole: Vec3 = [30 * k, -150 * k, 0.55 * stature];
-    const playing: Vec3 = [20 * k, -250 * k, 0.82 * stature];
+    const seated = scenario.family === 'cello' || scenario.family === 'bass';
+    const whole: Vec3 = [30 * k, -150 * k, (seated ? 0.42 : 0.55) * stature];
+    const playing: Vec3 = seated ? [0, -330 * k, 0.47 * stature] : [20 * k, -250 * k, 0.82 * stature];
     // Close-ups look at the hand where it is at a moment in mid-bow.
     const bowHand = addScaled(moment.frog, normalize(subtract(moment.frog, moment.tip)), 10 * k);
     const fretHand = toOuter(moment.instrument, [280 * k, 0, -10 * k]);
@@ -49,8 +50,11 @@ export class Phone {
       'bow-side': playing,
     }[scenario.view];
     const a = azimuth * RADIANS;
-    const e = elevation * RADIANS;
-    this.position = add(this.target, scale([Math.sin(a) * Math.cos(e), -Math.cos(a) * Math.cos(e), Math.sin(e)], distance * (0.35 + 0.65 * k)));
+    const e = elevation * (seated ? 0.55 : 1) * RADIANS;
+    this.position = add(
+      this.target,
+      scale([Math.sin(a) * Math.cos(e), -Math.cos(a) * Math.cos(e), Math.sin(e)], distance * (0.35 + 0.65 * k) * (seated && !scenario.view.includes('hand') ? 1.35 : 1)),
+    );
     this.shakes = Array.from({ length: 5 }, () => wander(random, 0.3, 2.2));
   }
 

@@ -1,5 +1,5 @@
 import { add, addScaled, cross, distance, dot, mix, normalize, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
-import { carve, chain, type Field, halfSpace, inflate, join, meet, noise, roundCone, union } from '../surface/field';
+import { ball, carve, chain, type Field, halfSpace, inflate, join, meet, noise, roundCone, union } from '../surface/field';
 import type { Bone } from '../surface/skeleton';
 import type { Joints } from './joints';
 
@@ -80,7 +80,7 @@ export function jerseyField(j: Joints, stature: number, childlike: number, wear:
   ] as const) {
     // Yoke from neck to shoulder, then the sleeve.
     field = join(field, roundCone(addScaled(neck, f.z, -14 * k), addScaled(shoulder, f.z, 6 * k), 36 * g, 44 * g), 46 * k);
-    const room = wear.loose * k + 4 * k;
+    const room = 0.75 * wear.loose * k + 3 * k;
     const long = wear.sleeves === 'long';
     const end = long ? mix(elbow, wrist, 0.93) : mix(shoulder, elbow, 0.66);
     const sleeve = long
@@ -100,6 +100,8 @@ export function jerseyField(j: Joints, stature: number, childlike: number, wear:
     const inside = roundCone(addScaled(end, axis, -45 * k), addScaled(end, axis, 40 * k), (long ? ARM.wrist : ARM.biceps + 1) * g, (long ? ARM.wrist + 3 : ARM.biceps + 4) * g);
     field = join(field, carve(cut, inside, 3 * k), 26 * k);
   }
+  // Over the hips it lies outside whatever is worn below.
+  for (const hip of [j.hipRight, j.hipLeft]) field = join(field, ball(hip, 94 * g + 0.6 * wear.loose * k), 24 * k);
   const hem = addScaled(f.origin, f.z, -0.035 * stature);
   field = meet(field, halfSpace(hem, scale(f.z, -1)), 4 * k);
   // Collar: a ribbed ring about the neck, open above.

@@ -41,26 +41,38 @@ export interface BowHand {
 /** Places along the stick from the frog end of the hair, mm of a grown hand. */
 const PLACES: Record<FingerName, number> = { index: 36, middle: 12, ring: -9, little: -30 };
 const THUMB_PLACE = 9;
-/** The wrist in the bow's axes in mid-bow, and how far it goes on along the bow from frog to tip (as the measuring side knows it from real holds). */
-const WRIST = { along: -5, back: 104, off: 43, travel: 40, from: 0.45 } as const;
+/** Where the hand comes from: the wrist in the bow's axes in mid-bow, how far it goes on along the bow from frog to tip, and how high over the stick the palm looks; mm of a grown hand. */
+export interface Approach {
+  readonly along: number;
+  readonly back: number;
+  readonly off: number;
+  readonly travel: number;
+  readonly over: number;
+}
+/** Violin and viola: as the measuring side knows it from real holds. */
+export const AT_SHOULDER: Approach = { along: -5, back: 104, off: 43, travel: 40, over: 52 };
+/** Cello: the arm comes from over the stick (ours). */
+export const FROM_ABOVE: Approach = { along: -5, back: 112, off: 14, travel: 30, over: 34 };
+/** Bow position at which the wrist is in the middle of its travel. */
+const HOME = 0.45;
 
 /**
  * The bow hand on its bow at a bow position: palm led from the wrist to the stick, fingers laid over it, thumb
  * against the middle finger from beneath. `lean` (radians) is how far the stick leans from over the hair
- * away from the hand; `bowScale` the bow's size against a full one.
+ * away from the hand; `bowScale` the bow's size against a full one; `from` whence the arm comes.
  */
-export function bowHand(bow: BowAxes, position: number, stature: number, hold: HoldSpec, lean: number, bowScale: number): BowHand {
+export function bowHand(bow: BowAxes, position: number, stature: number, hold: HoldSpec, lean: number, bowScale: number, from: Approach): BowHand {
   const s = handScale(stature);
   const k = stature / 1700;
   const give = 1 - hold.rigid;
-  const p = give * (position - WRIST.from);
+  const p = give * (position - HOME);
   const inBow = (x: number, y: number, z: number): Vec3 => add(addScaled(addScaled(bow.frog, bow.along, x), bow.back, y), scale(bow.off, z));
   const height = 21 * bowScale;
   /** A place about the stick's axis: along it, out on the far side, and over it. */
   const onStick = (x: number, far: number, over: number): Vec3 => inBow(x, -height * Math.sin(lean) - far, height * Math.cos(lean) + over);
-  const wrist = inBow((WRIST.along + WRIST.travel * p) * k, (WRIST.back - hold.closed) * k, (WRIST.off + 14 * p) * k + hold.wristRise);
+  const wrist = inBow((from.along + from.travel * p) * k, (from.back - hold.closed) * k, (from.off + 14 * p) * k + hold.wristRise);
   // The palm looks over the stick between middle and ring finger, and turns with the bow to spare the wrist.
-  const aim = onStick((10 - 60 * p) * k, 2 - hold.depth * 0.6, 52 * s - hold.depth * 0.5 - hold.closed);
+  const aim = onStick((10 - 60 * p) * k, 2 - hold.depth * 0.6, from.over * s - hold.depth * 0.5 - hold.closed);
   const along = normalize(subtract(aim, wrist));
   // Turned in toward the index finger; more at the tip.
   const tilt = (16 + 12 * p) * RADIANS;

@@ -19,7 +19,7 @@ export interface FretSpec {
 export const GOOD_FRET: FretSpec = { collapse: 0 };
 
 /** Places of the fingertips from the nut, shares of the string length (whole tones and semitones, closed form 1 - 2^(-n/12)). */
-const PLACES = [0.109, 0.206, 0.251, 0.333];
+const PLACES = { shoulder: [0.109, 0.206, 0.251, 0.333], cello: [0.109, 0.159, 0.206, 0.251] } as const;
 
 /**
  * The left hand about the neck in first position. `pressed` (0..1 a finger) tells how far each finger is down on
@@ -31,6 +31,8 @@ export function fretHand(moment: Moment, build: InstrumentBuild, stature: number
   const k = build.model.frame.scale;
   const low = build.model.landmarks['instrument.nut.low'];
   const high = build.model.landmarks['instrument.nut.high'];
+  const cello = build.endpin > 0;
+  const places = cello ? PLACES.cello : PLACES.shoulder;
   const side = Math.sign(low[1] - high[1]) || 1;
   const room = (p: Vec3): Vec3 => toOuter(moment.instrument, p);
   const across = rotate(moment.instrument.rotation, [0, 1, 0]);
@@ -38,14 +40,16 @@ export function fretHand(moment: Moment, build: InstrumentBuild, stature: number
   const up = rotate(moment.instrument.rotation, [0, 0, 1]);
   const width = Math.abs(low[1] - high[1]);
   // The knuckles lie beside the high side of the board, the hand stands below it.
-  const base = room([nut - 0.13 * nut, high[1] - side * 13 * s, low[2] - 6 * s]);
-  const wrist = room([nut - (0.13 - 0.02 * spec.collapse) * nut - 8 * s, high[1] - side * (16 - 6 * spec.collapse) * s - side * 8 * s, low[2] - (92 - 14 * spec.collapse) * s]);
+  const base = cello ? room([nut - 0.165 * nut, high[1] - side * 24 * s, low[2] + 22 * s]) : room([nut - 0.13 * nut, high[1] - side * 13 * s, low[2] - 6 * s]);
+  const wrist = cello
+    ? room([nut - 0.19 * nut, high[1] - side * 100 * s, low[2] - 26 * s])
+    : room([nut - (0.13 - 0.02 * spec.collapse) * nut - 8 * s, high[1] - side * (16 - 6 * spec.collapse) * s - side * 8 * s, low[2] - (92 - 14 * spec.collapse) * s]);
   const palmAlong = normalize(subtract(base, wrist));
   // The palm faces the neck; index knuckle nearest the scroll.
   const toScroll = normalize(addScaled(along, palmAlong, -dot(along, palmAlong)));
-  const turned = normalize(addScaled(scale(toScroll, 0.87), scale(across, side), -0.5));
+  const turned = cello ? toScroll : normalize(addScaled(scale(toScroll, 0.87), scale(across, side), -0.5));
   const radial = normalize(addScaled(turned, palmAlong, -dot(turned, palmAlong)));
-  const outward = scale(across, -side);
+  const outward = cello ? up : scale(across, -side);
   const normal = cross(palmAlong, radial);
   const dorsal = dot(normal, outward) >= 0 ? normal : scale(normal, -1);
   const palm: Palm = { wrist, along: palmAlong, radial, dorsal };
@@ -55,10 +59,10 @@ export function fretHand(moment: Moment, build: InstrumentBuild, stature: number
   };
   const fingers = FINGER_NAMES.map((_, i) => {
     const down = pressed[i] ?? 0;
-    const target = line(PLACES[i]!, moment.string, (7 + (1 - down) * (11 + 3 * i)) * Math.max(0.75, k));
+    const target = line(places[i]!, moment.string, (7 + (1 - down) * (11 + 3 * i)) * Math.min(1.2, Math.max(0.75, k)));
     return fingerJoints(palm, i, reach(palm, i, target, s), s);
   });
-  const thumbTip = room([nut * (1 - 0.12), low[1] + side * (5 + 0.1 * width), low[2] - 6 * s]);
+  const thumbTip = cello ? room([nut * (1 - 0.17), 0, low[2] - 40 * s]) : room([nut * (1 - 0.12), low[1] + side * (5 + 0.1 * width), low[2] - 6 * s]);
   const bulge = add(scale(up, -1), scale(along, 0.5));
   return { palm, joints: [wrist, ...thumbJoints(palm, thumbTip, bulge, 18, s), ...fingers.flat()] };
 }

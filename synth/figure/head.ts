@@ -1,5 +1,5 @@
 import type { Vec3 } from '../../src/core/geometry/vec3';
-import { ball, carve, chain, ellipsoid, type Field, halfSpace, join, meet, mirrored, noise, roundCone, smoothMax, union } from '../surface/field';
+import { ball, carve, chain, ellipsoid, type Field, halfSpace, join, meet, mirrored, noise, roundCone, smoothMax, smoothMin, union } from '../surface/field';
 
 /**
  * Frame of the head: x to its right, y forward, z to the crown, mm of a head 218 mm high; the ears' openings
@@ -58,7 +58,7 @@ export function headField(face: Face): Field {
         [
           [0, 85.5, m + 4.2],
           [7, 85.5, m + 5],
-          [20.5, 77, m + 2],
+          [20.5, 77, m + 2.8],
         ],
         [3.6, 3.8, 1.6],
       ),
@@ -72,7 +72,7 @@ export function headField(face: Face): Field {
         [
           [0, 84.5, m - 5],
           [10, 82.5, m - 4.6],
-          [20, 76.5, m + 1.4],
+          [20, 76.5, m + 2.2],
         ],
         [4.8, 4.4, 1.8],
       ),
@@ -86,7 +86,7 @@ export function headField(face: Face): Field {
         [
           [0, 91, m - 0.5],
           [10, 88.5, m],
-          [22, 78, m + 2],
+          [22, 78, m + 3],
         ],
         [1.7, 1.6, 1.4],
       ),
@@ -153,7 +153,7 @@ export function hairField(style: Hairdo, face: Face, seed: number): Field {
   if (style !== 'bob' && style !== 'fringe-bob') hair = carve(hair, mirrored(ellipsoid([74 * w, -6, -4], [26, 25, 33])), 8);
   const bottom = style === 'bob' || style === 'fringe-bob' ? -88 : short || curly ? -66 : -64;
   if (style !== 'ponytail') hair = meet(hair, halfSpace([0, 0, bottom], [0, 0.25, -1]), 8);
-  else hair = meet(hair, (_x, y, z) => smoothMax(-64 - z, 90 + y, 6), 8);
+  else hair = meet(hair, (_x, y, z) => smoothMin(-64 - z, 92 + y, 6), 8);
   // Locks: ridges along the fall of the hair, tighter and rounder in curls.
   return (x, y, z) => {
     const d = hair(x, y, z);

@@ -3,7 +3,7 @@ import { add, addScaled, cross, dot, mix, normalize, RADIANS, scale, subtract, t
 import type { InstrumentBuild } from '../instrument/build';
 import { courseAt } from '../motion/course';
 import type { Moment } from '../motion/performance';
-import { type BowHand, bowHand } from './bowHold';
+import { AT_SHOULDER, type BowHand, bowHand, FROM_ABOVE } from './bowHold';
 import { type FretHand, fretHand } from './fretHand';
 import { growthAt } from './growth';
 import { HEAD_HEIGHT } from './head';
@@ -39,6 +39,8 @@ export interface Joints {
   readonly blink: number;
   /** Axes at the frog: along the hair, toward the player's hand, away from the strings. */
   readonly bowAxes: { readonly along: Vec3; readonly back: Vec3; readonly off: Vec3 };
+  /** Middle of the seat for a seated player. */
+  readonly seat: Vec3 | undefined;
   readonly handRight: BowHand;
   readonly handLeft: FretHand;
 }
@@ -100,6 +102,11 @@ const LIFT_AT_FROG = 14;
 /** Slope of the bow between the middle strings of a violin held at the usual roll, degrees. */
 const MIDDLE_LEVEL = -22;
 
+/** How much lower a seated player's trunk is, share of stature: thighs level over shins upright. */
+const SEATED_DROP = 0.222;
+/** Usual slope of a cellist's upper arm on the lowest string, degrees; it rises toward the highest (ours). */
+const CELLO_ELBOW = -48;
+
 /** How far a shoulder goes toward a hand that is out of reach, mm of a grown player. */
 const SHOULDER_REACH = 55;
 
@@ -117,7 +124,9 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const left: Vec3 = [Math.cos(turn), Math.sin(turn), 0];
   const ahead: Vec3 = [Math.sin(turn), -Math.cos(turn), 0];
   const leaning: Vec3 = add(scale(left, Math.sin(posture.lean * RADIANS) * 0.3 * H), scale(ahead, Math.sin(posture.slouch * RADIANS) * 0.3 * H));
-  const chest = add(add([0, 0, 0.81 * H + 3 * k * moment.breath], moment.bodyShift), leaning);
+  const seated = build.endpin > 0;
+  const down = seated ? SEATED_DROP * H : 0;
+  const chest = add(add([0, seated ? -0.02 * H : 0, 0.81 * H - down + 3 * k * moment.breath], moment.bodyShift), leaning);
   const lift = posture.shoulderLift * k;
   const firmRight = add(addScaled(chest, left, -SHOULDERS * H), [0, 0, lift]);
   const shoulderLeft = add(addScaled(chest, left, SHOULDERS * H), [0, -8 * k, 12 * k + lift]);
@@ -126,7 +135,7 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const plate = normalize(subtract(toOuter(moment.instrument, [0, 0, 1]), moment.instrument.translation));
   const off = normalize(addScaled(plate, along, -dot(plate, along)));
   const back = cross(off, along);
-  const handRight = bowHand({ frog: moment.frog, along, back, off }, moment.bow.position, H, posture.hold, moment.stickLean, Math.max(0.75, build.model.frame.scale));
+  const handRight = bowHand({ frog: moment.frog, along, back, off }, moment.bow.position, H, posture.hold, moment.stickLean, build.bowScale, seated ? FROM_ABOVE : AT_SHOULDER);
   const wristRight = handRight.palm.wrist;
   const [upper, fore] = [UPPER_ARM * H, FOREARM * H];
   const missing = Math.hypot(...subtract(wristRight, firmRight)) - (upper + fore) * 0.99;
@@ -137,26 +146,32 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const held = posture.levelShare * level + (1 - posture.levelShare) * MIDDLE_LEVEL * RADIANS;
   const elevation = Math.min(0.4, held + (lifted + posture.elbowLevel + courseAt(posture.elbowCourse, moment.bow.position)) * RADIANS);
   const outward = normalize(addScaled(scale(left, -1), ahead, posture.elbowBack ? -0.9 * posture.elbowBack : 0));
-  const elbowRight = bowElbow(shoulderRight, wristRight, upper, fore, outward, elevation);
+  const elbowRight = bowElbow(shoulderRight, wristRight, upper, fore, outward, seated ? (CELLO_ELBOW + 5 * moment.string + posture.elbowLevel) * RADIANS : elevation);
 
   const handLeft = fretHand(moment, build, H, moment.pressed, posture.fret);
   const wristLeft = handLeft.palm.wrist;
-  const elbowLeft = middleJoint(shoulderLeft, wristLeft, upper, fore, [0.05 - 1.1 * posture.leftElbowIn, -0.25 + 0.35 * posture.leftElbowIn, -1]);
+  const elbowLeft = middleJoint(shoulderLeft, wristLeft, upper, fore, seated ? [1, -0.2, -0.35] : [0.05 - 1.1 * posture.leftElbowIn, -0.25 + 0.35 * posture.leftElbowIn, -1]);
 
   const size = growthAt(H).headHeight / HEAD_HEIGHT;
   const s = build.model.frame.scale;
   const rest = toOuter(moment.instrument, [-122 * s, 34 * s, 8 * s]);
   const tilt = posture.headTilt * RADIANS;
-  const crown = normalize([0.14 + Math.sin(tilt), -0.1, 1]);
-  const yaw = (24 + posture.headTurn + 5 * (moment.bow.position - 0.5)) * RADIANS + turn;
+  const crown = normalize([(seated ? -0.12 : 0.14) + Math.sin(tilt), -0.1, 1]);
+  const yaw = ((seated ? 4 : 24) + posture.headTurn + 5 * (moment.bow.position - 0.5)) * RADIANS + turn;
   const facing: Vec3 = [Math.sin(yaw), -Math.cos(yaw), -0.16];
   const face = normalize(addScaled(facing, crown, -dot(facing, crown)));
   const right = cross(face, crown);
-  const head = addScaled(addScaled(addScaled(rest, right, -JAW[0] * size), face, -JAW[1] * size), crown, -JAW[2] * size);
+  const neckTop = add(mix(shoulderLeft, firmRight, 0.5), [-26 * k, -34 * k, 0.045 * H]);
+  const head = seated ? addScaled(neckTop, crown, 92 * size) : addScaled(addScaled(addScaled(rest, right, -JAW[0] * size), face, -JAW[1] * size), crown, -JAW[2] * size);
   const onHead = (p: Vec3): Vec3 => addScaled(addScaled(addScaled(head, right, p[0] * size), face, p[1] * size), crown, p[2] * size);
-  const pelvis = add([0, 0, 0.52 * H], add(scale(moment.bodyShift, 0.4), scale(leaning, posture.slouch === 0 ? 0.1 : -0.25)));
+  const pelvis = add([0, 0, 0.52 * H - down], add(scale(moment.bodyShift, 0.4), scale(leaning, posture.slouch === 0 ? 0.1 : -0.25)));
   const leg = (sign: number) => {
     const hip = addScaled(pelvis, left, sign * 0.052 * H);
+    if (seated) {
+      const knee = add(hip, [sign * 0.085 * H, -0.228 * H, -0.012 * H]);
+      const ankle: Vec3 = [knee[0] + sign * 0.012 * H, knee[1] + 0.012 * H, 0.045 * H];
+      return { hip, knee, ankle, toe: add(ankle, [sign * 38 * k, -112 * k, -0.03 * H]) };
+    }
     const ankle: Vec3 = [sign * 0.5 * posture.stance * H, (sign > 0 ? -10 : 14) * k, 0.045 * H];
     const knee: Vec3 = [(hip[0] + ankle[0]) / 2 + sign * 4 * k, -16 * k, 0.28 * H];
     const out = (sign > 0 ? 24 : 14) * RADIANS;
@@ -190,6 +205,7 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
     gaze: moment.contact,
     blink: moment.blink,
     bowAxes: { along, back, off },
+    seat: seated ? [pelvis[0], pelvis[1] - 0.015 * H, pelvis[2] - 0.05 * H] : undefined,
     handRight,
     handLeft,
   };

@@ -13,6 +13,10 @@ export interface InstrumentBuild {
   readonly lengthways: number;
   /** This bow's hair, mm. */
   readonly hair: number;
+  /** Size of the bow's other parts against a full violin bow. */
+  readonly bowScale: number;
+  /** Length of the endpin, mm; 0 for instruments held at the shoulder. */
+  readonly endpin: number;
 }
 
 /** Departures of a real instrument, in sigmas of what the measuring side expects (ours). */
@@ -38,5 +42,14 @@ export function buildInstrument(scenario: Scenario): InstrumentBuild {
       'instrument.lowerCorner.high': corner(LOWER_CORNER.u, -LOWER_CORNER.y),
     },
   };
-  return { model, dimensions, width, lengthways, hair: dimensions.hair * (1 + 0.008 * normal(random) * plain) };
+  const cello = scenario.family === 'cello' || scenario.family === 'bass';
+  return {
+    model,
+    dimensions,
+    width,
+    lengthways,
+    hair: dimensions.hair * (1 + 0.008 * normal(random) * plain),
+    bowScale: cello ? 1.12 * Math.max(0.8, dimensions.hair / 600) : Math.max(0.75, model.frame.scale),
+    endpin: cello ? 0.33 * dimensions.body : 0,
+  };
 }

@@ -2,11 +2,13 @@ import { type BowState, hairLine } from '../../src/core/bow/bowState';
 import type { Pose } from '../../src/core/geometry/pose';
 import { fromAxes } from '../../src/core/geometry/rotation';
 import { add, addScaled, cross, RADIANS, scale, type Vec3 } from '../../src/core/geometry/vec3';
-import { sideSign } from '../../src/core/instrument/family';
+import { bodyPoint } from '../../src/core/instrument/body';
+import { type Family, sideSign } from '../../src/core/instrument/family';
 import { type StringLevels, type StringLine, stringLevels, stringLines } from '../../src/core/instrument/strings';
 import { seededRandom } from '../../src/core/random';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Scenario, StrokeSpec } from '../presets/scenario';
+import { type Note, pitchOf } from '../sound/score';
 import { courseAt, minimumJerk, wander } from './course';
 
 /** What the player does at one moment. Room frame: x to the player's left, y behind the player, z up, mm. */
@@ -41,7 +43,9 @@ export interface Moment {
 }
 
 /** Height of the standing player by size, mm (from memory, growth tables; rounded). */
-export function statureOf(size: string): number {
+export function statureOf(size: string, family: Family = 'violin'): number {
+  if (family === 'cello') return { '4/4': 1680, '3/4': 1530, '1/2': 1400, '1/4': 1260 }[size] ?? 1600;
+
   return { '4/4': 1700, '3/4': 1470, '1/2': 1300, '1/4': 1160, '1/8': 1050, '16"': 1740, '15"': 1640, '14"': 1500 }[size] ?? 1600;
 }
 
@@ -64,7 +68,7 @@ export class Performance {
     this.strings = stringLines(build.model, scenario.family);
     this.levels = stringLevels(build.model, scenario.family);
     this.side = sideSign(scenario.family);
-    this.stature = scenario.stature ?? statureOf(scenario.size);
+    this.stature = scenario.stature ?? statureOf(scenario.size, scenario.family);
     let t = 0.12;
     for (const stroke of scenario.strokes) {
       this.starts.push(t);
@@ -89,6 +93,22 @@ export class Performance {
     const { stroke, done } = this.strokeAt(t);
     const [a, b] = stroke.direction === 'down' ? stroke.part : [stroke.part[1], stroke.part[0]];
     return a + (b - a) * minimumJerk(done);
+  }
+
+  /** Hz of the note under way. */
+  pitchAt(t: number): number {
+    return pitchOf(this.scenario.family, this.strokeAt(t).stroke);
+  }
+
+  /** The notes as they were meant, one a stroke. */
+  notes(): Note[] {
+    return this.scenario.strokes.map((stroke, i) => ({
+      from: this.starts[i]!,
+      to: this.starts[i]! + stroke.seconds,
+      string: this.strings[stroke.string]!.name,
+      finger: stroke.finger ?? 0,
+      hz: pitchOf(this.scenario.family, stroke),
+    }));
   }
 
   /** The first moment in mid-bow. */
@@ -179,8 +199,10 @@ export class Performance {
     const up = cross(x, level);
     const y = addScaled(scale(level, Math.cos(r)), up, Math.sin(r));
     const rotation = fromAxes(x, y);
-    const end = this.build.model.landmarks['instrument.tailpieceEnd'];
-    const rest: Vec3 = add([22 * k, -78 * k, 0.843 * this.stature], shift);
+    // A cello's upper back edge leans on the breastbone, its pin on the floor.
+    const cello = this.build.endpin > 0;
+    const end = cello ? bodyPoint(this.build.model.frame, 185, 0, -this.build.model.frame.ribs) : this.build.model.landmarks['instrument.tailpieceEnd'];
+    const rest: Vec3 = cello ? add([46 * k, -150 * k, 0.505 * this.stature], scale(shift, 0.6)) : add([22 * k, -78 * k, 0.843 * this.stature], shift);
     const m = rotation;
     const turned: Vec3 = [m[0] * end[0] + m[1] * end[1] + m[2] * end[2], m[3] * end[0] + m[4] * end[1] + m[5] * end[2], m[6] * end[0] + m[7] * end[1] + m[8] * end[2]];
     return { rotation, translation: [rest[0] - turned[0], rest[1] - turned[1], rest[2] - turned[2]] };

@@ -6,13 +6,14 @@ import { Phone } from '../camera/phone';
 import { jointsAt } from '../figure/joints';
 import { GOOD_POSTURE } from '../figure/posture';
 import { buildInstrument } from '../instrument/build';
+import { wander } from '../motion/course';
 import { type Moment, Performance } from '../motion/performance';
 import type { Scenario } from '../presets/scenario';
 import { BowMesh } from '../render/bowMesh';
 import { DepthView } from '../render/depthView';
 import { instrumentMesh } from '../render/instrumentMesh';
 import { PersonMesh } from '../render/personMesh';
-import { roomMesh } from '../render/room';
+import { roomMesh, stoolMesh } from '../render/room';
 import { skinsReady } from '../render/skinnedPart';
 import { bowedSound, SAMPLE_RATE } from '../sound/bowedString';
 import { TruthBook } from '../truth/truth';
@@ -22,6 +23,8 @@ export interface RenderedClip {
   readonly film: string;
   readonly truth: string;
   readonly landmarks: string;
+  /** Faults, strokes and notes as they were meant. */
+  readonly score: string;
   readonly marks: string;
   readonly frames: number;
   readonly milliseconds: number;
@@ -51,6 +54,7 @@ class Stage {
   private readonly finished: OffscreenCanvas;
   private readonly grain: OffscreenCanvas[] = [];
   private readonly random: () => number;
+  private readonly exposure: (t: number) => number;
 
   constructor(readonly scenario: Scenario) {
     this.build = buildInstrument(scenario);
@@ -63,14 +67,12 @@ class Stage {
     this.renderer.shadowMap.enabled = true;
     this.renderer.shadowMap.type = THREE.PCFShadowMap;
     this.renderer.toneMapping = THREE.ACESFilmicToneMapping;
-    this.renderer.toneMappingExposure = 1.25;
     const vertical = (2 * Math.atan(scenario.height / 2 / this.phone.camera.focal) * 180) / Math.PI;
     this.camera = new THREE.PerspectiveCamera(vertical, scenario.width / scenario.height, 80, 9000);
     this.camera.matrixAutoUpdate = false;
     this.instrument = instrumentMesh(this.build, this.performance.strings, scenario.seed);
     this.instrument.matrixAutoUpdate = false;
-    const k = this.build.model.frame.scale;
-    this.bow = new BowMesh(this.build.hair, Math.max(0.75, k));
+    this.bow = new BowMesh(this.build.hair, this.build.bowScale);
     this.bow.group.matrixAutoUpdate = false;
     // The skin is made in a quiet posture in mid-bow, so that playing bends it little.
     const quiet = { ...scenario, sway: 0, wander: 0, instrumentSwing: 0, strokes: [{ string: 1, direction: 'down', seconds: 1, part: [0.45, 0.45], rest: 0 }] } as const;
@@ -78,8 +80,10 @@ class Stage {
     this.person = new PersonMesh(this.performance.stature, rest, scenario.seed);
     this.depth = new DepthView(scenario.width, scenario.height);
     this.scene.background = new THREE.Color(0x9aa3a8);
-    this.scene.add(roomMesh(scenario.seed, scenario.light), this.person.group, this.instrument, this.bow.group);
+    if (rest.seat) this.scene.add(stoolMesh(rest.seat));
+    this.scene.add(roomMesh(scenario.seed, scenario.light, scenario.backLight), this.person.group, this.instrument, this.bow.group);
     this.random = seededRandom(scenario.seed * 7 + 6);
+    this.exposure = wander(seededRandom(scenario.seed * 29 + 11), 0.08, 0.4);
     this.makeGrain();
   }
 
@@ -102,6 +106,7 @@ class Stage {
   }
 
   pose(moment: Moment): void {
+    this.renderer.toneMappingExposure = 1.25 * (1 + this.scenario.exposureDrift * this.exposure(moment.t));
     const joints = jointsAt(moment, this.build, this.performance.stature, this.scenario.posture);
     this.person.update(joints);
     const { rotation: m, translation: t } = moment.instrument;
@@ -205,6 +210,7 @@ window.renderClip = async (scenario, limitSeconds) => {
     film: toBase64(target.buffer!),
     truth: book.truthCsv(),
     landmarks: book.landmarksCsv(),
+    score: book.scoreJson(),
     marks: marksToText(book.marks()),
     frames,
     milliseconds: performance.now() - start,

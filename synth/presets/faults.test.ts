@@ -75,7 +75,7 @@ const OWN: Record<string, readonly [quantity: (all: Look[]) => number, by: numbe
   'little-straight': [littlePip, -30],
   'little-collapsed': [littlePip, -45],
   'little-off-stick': [average((l) => littleToStick(hand(l), stick(l))), 0.5],
-  'fingers-perched': [average((l) => middleCrossing(hand(l), stick(l))), -0.15],
+  'fingers-perched': [average((l) => middleCrossing(hand(l), stick(l))), -0.1],
   'fingers-too-deep': [average((l) => middleCrossing(hand(l), stick(l))), 0.15],
   'fingers-bunched': [average((l) => tipGap(hand(l), 'index', 'middle') + tipGap(hand(l), 'ring', 'little')), -0.4],
   'fingers-spread': [average((l) => tipGap(hand(l), 'index', 'middle') + tipGap(hand(l), 'ring', 'little')), 0.4],

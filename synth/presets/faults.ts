@@ -1,12 +1,6 @@
 import type { HoldSpec } from '../figure/bowHold';
 import type { Posture } from '../figure/posture';
-import type { Course, Scenario, StrokeSpec } from './scenario';
-
-/** A fault to be played, by its id in the catalogue; strength 1 is plain to see, 0 is none. */
-export interface PlayedFault {
-  readonly id: string;
-  readonly strength: number;
-}
+import type { Course, PlayedFault, Scenario, StrokeSpec } from './scenario';
 
 /** Changes a scenario by a fault of some strength. */
 type Play = (scenario: Scenario, strength: number) => Partial<Scenario>;
@@ -99,9 +93,11 @@ export const FAULTS: Record<string, Play> = {
 
 /** The scenario with faults played into it, one after the other. @throws RangeError for an unknown id. */
 export function withFaults(scenario: Scenario, faults: readonly PlayedFault[]): Scenario {
-  return faults.reduce((sc, { id, strength }) => {
+  let played: Scenario = { ...scenario, faults: [...scenario.faults, ...faults] };
+  for (const { id, strength } of faults) {
     const play = FAULTS[id];
     if (!play) throw new RangeError(`There is no fault "${id}" that can be played. Known: ${Object.keys(FAULTS).join(', ')}.`);
-    return { ...sc, ...play(sc, strength) };
-  }, scenario);
+    played = { ...played, ...play(played, strength) };
+  }
+  return played;
 }

@@ -33,10 +33,13 @@ const BASE: Omit<Scenario, 'name' | 'seed'> = {
   shake: 0.6,
   noise: 2.2,
   light: 1,
+  backLight: 0,
+  exposureDrift: 0.02,
   bitrate: 2_400_000,
   leftHanded: false,
   frogMarked: true,
   posture: GOOD_POSTURE,
+  faults: [],
 };
 
 /** Named kinds of playing; each is varied further by its seed. */
@@ -80,7 +83,9 @@ export const PRESETS: Record<string, Partial<Scenario>> = {
   'half-size': { size: '1/2', strokes: longBows(1, 5), noise: 3 },
   'quarter-size': { size: '1/4', strokes: longBows(2, 4, 1.4) },
   viola: { family: 'viola', size: '16"', strokes: longBows(1, 4, 1.9) },
+  cello: { family: 'cello', size: '3/4', strokes: longBows(2, 4, 1.6), heading: 163, pitch: 60, roll: 0, sway: 0.4 },
   dim: { light: 0.45, noise: 6, strokes: longBows(2, 5) },
+  'back-light': { backLight: 0.8, strokes: longBows(2, 4) },
   'left-handed': { leftHanded: true, strokes: longBows(1, 4, 1.4) },
   'strong-sway': { sway: 2.2, shake: 1.5, strokes: longBows(2, 4, 1.4) },
   profile: { view: 'profile', width: 720, height: 1280, strokes: longBows(1, 3) },
@@ -113,9 +118,10 @@ export function scenarioOf(preset: string, seed: number, overrides: Partial<Scen
   const about = (middle: number, spread: number) => middle + (2 * random() - 1) * spread;
   return {
     ...scenario,
-    heading: about(scenario.heading, 10),
-    pitch: about(scenario.pitch, 6),
-    roll: about(scenario.roll, 8),
+    // A seated player's cello leaves less freedom.
+    heading: about(scenario.heading, scenario.family === 'cello' ? 4 : 10),
+    pitch: about(scenario.pitch, scenario.family === 'cello' ? 4 : 6),
+    roll: about(scenario.roll, scenario.family === 'cello' ? 4 : 8),
     fieldOfView: about(scenario.fieldOfView, 4),
     sway: scenario.sway * about(1, 0.5),
     shake: scenario.shake * about(1, 0.6),

@@ -1,6 +1,12 @@
 import type { Family } from '../../src/core/instrument/family';
 import type { Posture } from '../figure/posture';
 
+/** A fault to be played, by its id in the catalogue; strength 1 is plain to see, 0 is none. */
+export interface PlayedFault {
+  readonly id: string;
+  readonly strength: number;
+}
+
 /** A course of a number along the bow: values at the frog, a third, two thirds and the tip, joined smoothly. */
 export type Course = readonly [frog: number, third: number, twoThirds: number, tip: number];
 
@@ -54,6 +60,10 @@ export interface Scenario {
   readonly noise: number;
   /** Light in the room, 1 ordinary. */
   readonly light: number;
+  /** 0 .. 1: a bright wall behind a player in shade. */
+  readonly backLight: number;
+  /** How much the exposure wanders, share of itself. */
+  readonly exposureDrift: number;
   /** Bits a second of the encoded film. */
   readonly bitrate: number;
   /** A left-handed player: the picture is mirrored, and with it every place in it. */
@@ -61,6 +71,8 @@ export interface Scenario {
   /** Whether the frog end of the hair is marked; false where the teacher could not see it under the hand. */
   readonly frogMarked: boolean;
   readonly posture: Posture;
+  /** Faults played into it, for the record; their effects are in the other fields. */
+  readonly faults: readonly PlayedFault[];
   /** mm; by the size of the instrument when not given. */
   readonly stature?: number;
 }

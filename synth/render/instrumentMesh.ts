@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import { bodyPoint, RIB_HEIGHT } from '../../src/core/instrument/body';
+import { bodyPoint } from '../../src/core/instrument/body';
 import { archAt, halfOutline } from '../../src/core/instrument/outline';
 import type { StringLine } from '../../src/core/instrument/strings';
 import { seededRandom } from '../../src/core/random';
@@ -162,7 +162,7 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
   group.add(belly);
   group.add(
     surface(
-      outline.map(([u, w]) => across.map((a): P3 => at(u, a * Math.max(w, 0.5), -RIB_HEIGHT - 4 * Math.cos((a * Math.PI) / 2)))),
+      outline.map(([u, w]) => across.map((a): P3 => at(u, a * Math.max(w, 0.5), -frame.ribs - 4 * Math.cos((a * Math.PI) / 2)))),
       maple,
     ),
   );
@@ -175,7 +175,7 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
     );
     group.add(
       surface(
-        [0, -RIB_HEIGHT].map((w) => outline.map(([u, h]): P3 => at(u, side * Math.max(h - 2.6, 0.5), w))),
+        [0, -frame.ribs].map((w) => outline.map(([u, h]): P3 => at(u, side * Math.max(h - 2.6, 0.5), w))),
         maple,
         (r, c) => [c / 8, r],
       ),
@@ -350,10 +350,19 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
     group.add(rod(head, [line.nut[0] + 34 * k, line.nut[1] * 0.6, -16 * k], gauge, gauge, metal, 6));
     group.add(rod([front - 14 * k, y, 1 * k], [front - 6 * k, y, -8 * k], 1.9 * k, 2.6 * k, metal, 8));
   });
-  const rest = new THREE.Mesh(new THREE.SphereGeometry(36 * k, 24, 14), ebony);
-  rest.scale.set(0.72, 0.95, 0.22);
-  rest.position.set(...at(-118, 52, 22));
-  group.add(rest);
+  if (build.endpin > 0) {
+    const from = lm['instrument.endButton'];
+    group.add(rod(from, [from[0] - build.endpin, from[1], from[2]], 5, 4, metal, 10));
+  } else {
+    const rest = new THREE.Mesh(new THREE.SphereGeometry(36 * k, 24, 14), ebony);
+    rest.scale.set(0.72, 0.95, 0.22);
+    rest.position.set(...at(-118, 52, 22));
+    group.add(rest);
+    // A rest of foam on a bar under the back keeps it off the shoulder.
+    const foam = new THREE.Mesh(new THREE.CapsuleGeometry(9 * k, 150 * k, 6, 14), new THREE.MeshLambertMaterial({ color: 0x23262b }));
+    foam.position.set(...at(-92, 4, -frame.ribs - 16));
+    group.add(foam);
+  }
   const button = new THREE.Mesh(new THREE.SphereGeometry(7 * k, 12, 10), ebony);
   button.position.set(...lm['instrument.endButton']);
   group.add(button);

@@ -62,7 +62,7 @@ float above = mouth + 6.6 * (1.0 - t * t * 0.72) - 1.8 * exp(-ax * ax / 9.0) - r
 float below = rest.z - (mouth - 8.6 + 10.4 * t * t);
 float lip = smoothstep(-0.7, 0.9, above) * smoothstep(-0.7, 1.2, below) * step(ax, 22.0) * front;
 color = mix(color, lips, lip * 0.8);
-float between = exp(-pow((rest.z - (mouth - 0.6 + 2.4 * t * t)) / 0.9, 2.0)) * step(ax, 22.5) * front;
+float between = exp(-pow((rest.z - (mouth - 0.9 + 3.6 * t * t)) / 0.9, 2.0)) * step(ax, 22.5) * front;
 color *= 1.0 - 0.62 * between;
 float b = (ax - 9.0) / 40.0;
 float line = 32.5 + 10.0 * b - 13.0 * b * b;
@@ -85,7 +85,7 @@ float strands = noise3(vec3(turn * 34.0, rest.z * 0.035, rest.y * 0.03)) * 0.6 +
 if (curl > 0.5) strands = noise3(rest * 0.16) * 0.6 + noise3(rest * 0.45) * 0.4;
 float sheen = exp(-pow((rest.z - 82.0 + 5.0 * strands) / 16.0, 2.0));
 color *= 0.42 + 0.95 * strands;
-color += vec3(0.16, 0.14, 0.11) * sheen * (0.3 + strands) * (1.0 - curl);
+color += (0.05 + color * 1.3) * vec3(0.5, 0.46, 0.4) * sheen * (0.3 + strands) * (1.0 - curl);
 `;
 
 /** Iris, pupil and a gleam on a ball that looks along +y. */

@@ -1,30 +1,16 @@
 import * as THREE from 'three';
 import { add, addScaled, cross, mix, normalize, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
-import { seededRandom } from '../../src/core/random';
-import { armField, bodyBones, bottomField, jerseyField, legsField, shoesField, type Wear } from '../figure/body';
-import { childlike, growthAt } from '../figure/growth';
+import { armField, bodyBones, bottomField, jerseyField, legsField, shoesField } from '../figure/body';
+import { growthAt } from '../figure/growth';
 import { FINGER_NAMES, handBones, handField, handScale, type Palm, REST_PALM, restHand } from '../figure/hand';
-import { EYE, EYE_RADIUS, type Face, faceOf, HAIRDOS, HEAD_HEIGHT, hairField, headField, mouthHeight } from '../figure/head';
+import { EYE, EYE_RADIUS, HEAD_HEIGHT, hairField, headField, mouthHeight } from '../figure/head';
 import type { Joints } from '../figure/joints';
+import { type Looks, looksOf, PATTERNS } from '../figure/looks';
 import { type Field, join } from '../surface/field';
 import type { Bone } from '../surface/skeleton';
 import { meshField, type Surface } from '../surface/surfaceNets';
 import { CLOTH_PAINT, EYE_PAINT, FACE_PAINT, HAIR_PAINT, HAND_PAINT, painted, SHOE_PAINT, SKIN_PAINT } from './paint';
 import { SkinnedPart } from './skinnedPart';
-
-const SKIN = [0xe9b898, 0xdba27e, 0xbd8058, 0x8e5b3d, 0xf0c6ac, 0x6b4129];
-const HAIR = [0x2b1c12, 0x17110e, 0x7a4e26, 0xb58a4c, 0x4a2f1d, 0x8d4a22];
-const CLOTH = [0xa8383c, 0x33688f, 0x4d8a5c, 0x6f548f, 0xc79c38, 0x47505f, 0xe3dccb, 0x2f7f7d, 0xd06a4e];
-const TROUSERS = [0x35435f, 0x2b2d33, 0x5f6f85, 0x6b5b46, 0x3d4a3a];
-const IRIS = [0x4a2f1a, 0x6a4a24, 0x3f6a86, 0x55703f, 0x2e2018];
-
-/** How a player looks, chosen by seed. */
-interface Looks {
-  readonly face: Face;
-  readonly wear: Wear;
-  readonly skin: number;
-  readonly hair: number;
-}
 
 /** The player: one skin a part over a skeleton that follows the joints. */
 export class PersonMesh {
@@ -43,23 +29,12 @@ export class PersonMesh {
     rest: Joints,
     seed: number,
   ) {
-    const random = seededRandom(seed * 211 + 9);
-    const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
-    const growth = growthAt(stature);
-    const child = childlike(growth.age);
-    this.headSize = growth.headHeight / HEAD_HEIGHT;
-    const skirt = random() < 0.2;
-    const looks: Looks = {
-      face: faceOf(random, child),
-      skin: pick(SKIN),
-      hair: pick(HAIR),
-      wear: { sleeves: random() < 0.4 ? 'long' : 'short', bottom: skirt ? 'skirt' : random() < 0.2 ? 'shorts' : 'trousers', loose: 8 + 8 * random() },
-    };
-    if (looks.skin === 0x6b4129 || looks.skin === 0x8e5b3d) Object.assign(looks, { hair: pick([0x17110e, 0x221611]) });
+    const looks = looksOf(stature, seed);
+    const { child, face } = looks;
+    this.headSize = growthAt(stature).headHeight / HEAD_HEIGHT;
     const skinOf = (code: string, uniforms = {}) => painted(new THREE.MeshPhongMaterial({ color: looks.skin, shininess: 14, specular: 0x2a2320 }), code, uniforms, 0.16);
 
     // Head.
-    const { face } = looks;
     const blush = new THREE.Color(looks.skin).lerp(new THREE.Color(0xa33d3a), 0.5);
     const hairColor = new THREE.Color(looks.hair);
     const headSurface = meshField(headField(face), { min: [-95, -115, -152], max: [95, 115, 125] }, 3);
@@ -73,19 +48,18 @@ export class PersonMesh {
         browThick: { value: 3.4 + 0.9 * face.brow + 0.8 * (1 - child) },
         eyeWide: { value: 13.5 + 1.2 * child },
         eyeHigh: { value: 5.4 + 1.5 * child },
-        freckles: { value: random() < 0.3 && looks.skin !== 0x8e5b3d ? 0.6 : 0 },
+        freckles: { value: looks.freckles ? 0.6 : 0 },
       }),
     );
-    const style = pick(HAIRDOS);
-    const curly = style === 'curls';
+    const curly = looks.hairdo === 'curls';
     this.hair = new SkinnedPart(
-      meshField(hairField(style, face, seed), { min: [-120, -175, -130], max: [120, 110, 150] }, 3.5),
+      meshField(hairField(looks.hairdo, face, seed), { min: [-120, -175, -130], max: [120, 110, 150] }, 3.5),
       headBones(HEAD_REST),
       painted(new THREE.MeshPhongMaterial({ color: looks.hair, shininess: 22, specular: curly ? 0x111111 : 0x3a332c }), HAIR_PAINT, { curl: { value: curly ? 1 : 0 } }),
     );
     this.group.add(this.head.mesh, this.hair.mesh);
-    this.makeEyes(looks, pick(IRIS));
-    if (random() < 0.22) this.glasses = this.makeGlasses();
+    this.makeEyes(looks);
+    if (looks.glasses) this.glasses = this.makeGlasses();
 
     // Clothes and limbs, made in the rest posture.
     const bones = bodyBones(rest, stature);
@@ -96,14 +70,12 @@ export class PersonMesh {
     };
     const k = stature / 1700;
     const chest = addScaled(mix(rest.shoulderLeft, rest.shoulderRight, 0.5), [0, 0, 1], -0.09 * stature);
-    const jersey = pick(CLOTH);
-    const cloth = (color: number, pattern: number) =>
+    const cloth = (color: number, second: number, pattern: Looks['jersey']['pattern']) =>
       painted(new THREE.MeshLambertMaterial({ color }), CLOTH_PAINT, {
         chest: { value: new THREE.Vector3(...chest) },
-        second: { value: new THREE.Color(pick([0xf2ede0, 0x20262e, 0xe0b84a, 0xd9dfe4])) },
-        pattern: { value: pattern },
+        second: { value: new THREE.Color(second) },
+        pattern: { value: PATTERNS.indexOf(pattern) },
       });
-    const pattern = random() < 0.4 ? 0 : 1 + Math.floor(random() * 4);
     const { shoulderLeft, shoulderRight, elbowLeft, elbowRight, wristLeft, wristRight, hipLeft, hipRight } = rest;
     bodyPart(
       jerseyField(rest, stature, child, looks.wear, seed),
@@ -112,14 +84,14 @@ export class PersonMesh {
         : [shoulderLeft, shoulderRight, elbowLeft, elbowRight, hipLeft, hipRight],
       150 * k,
       5.8 * Math.max(0.75, k),
-      cloth(jersey, pattern),
+      cloth(looks.jersey.color, looks.jersey.second, looks.jersey.pattern),
     );
     bodyPart(
       bottomField(rest, stature, child, looks.wear, seed + 7),
       [hipLeft, hipRight, rest.kneeLeft, rest.kneeRight, rest.ankleLeft, rest.ankleRight],
       160 * k,
       8.5 * Math.max(0.75, k),
-      cloth(skirt ? pick(CLOTH) : pick(TROUSERS), skirt && random() < 0.5 ? 2 : 0),
+      cloth(looks.bottom, looks.jersey.second, looks.wear.bottom === 'skirt' && looks.jersey.pattern === 'plain' ? 'checks' : 'plain'),
     );
     if (looks.wear.bottom !== 'trousers')
       bodyPart(
@@ -134,7 +106,7 @@ export class PersonMesh {
       [rest.ankleLeft, rest.ankleRight, rest.toeLeft, rest.toeRight],
       90 * k,
       5,
-      painted(new THREE.MeshPhongMaterial({ color: pick([0x2a2320, 0xb7b1a6, 0x7a2f2c, 0x2d4763]), shininess: 30 }), SHOE_PAINT),
+      painted(new THREE.MeshPhongMaterial({ color: looks.shoes, shininess: 30 }), SHOE_PAINT),
     );
 
     // Arms with their hands in one skin, made straight but for the elbow.
@@ -154,7 +126,7 @@ export class PersonMesh {
     }
   }
 
-  private makeEyes(looks: Looks, iris: number): void {
+  private makeEyes(looks: Looks): void {
     const lid = new THREE.SphereGeometry(EYE_RADIUS + 1.5, 24, 12, 0, Math.PI * 2, 0, Math.PI / 2);
     for (const side of [-1, 1]) {
       const geometry = new THREE.SphereGeometry(EYE_RADIUS, 28, 20);
@@ -169,7 +141,7 @@ export class PersonMesh {
       geometry.setAttribute('openness', new THREE.BufferAttribute(new Float32Array(place.count).fill(1), 1));
       const ball = new THREE.Mesh(
         geometry,
-        painted(new THREE.MeshPhongMaterial({ color: 0xffffff, shininess: 70, specular: 0x333333 }), EYE_PAINT, { iris: { value: new THREE.Color(iris) } }),
+        painted(new THREE.MeshPhongMaterial({ color: 0xffffff, shininess: 70, specular: 0x333333 }), EYE_PAINT, { iris: { value: new THREE.Color(looks.iris) } }),
       );
       const eye = new THREE.Group();
       eye.matrixAutoUpdate = false;

@@ -6,13 +6,14 @@ const PIECES = ['sofa', 'piano', 'desk', 'nothing'] as const;
 
 /**
  * A practice room at home or in a school: walls with their light painted in, floor, window light, shelf, posters,
- * a plant and a piece of furniture. `light` is 1 by day.
+ * a plant and a piece of furniture. `light` is 1 by day; `backLight` 0..1 brightens what is behind the player and
+ * leaves the player in shade.
  */
-export function roomMesh(seed: number, light: number): THREE.Group {
+export function roomMesh(seed: number, light: number, backLight = 0): THREE.Group {
   const group = new THREE.Group();
   const random = seededRandom(seed * 71 + 4);
   // Far from the player the room is drawn unlit: its light is painted in, which halves the cost of a frame.
-  const dim = Math.min(1, 0.66 * light);
+  const dim = 0.66 * light * (1 + 0.9 * backLight);
   const tone = new THREE.Color().setHSL(random(), 0.1 + random() * 0.14, 0.66 + random() * 0.14);
   const basic = (map: THREE.Texture) => new THREE.MeshBasicMaterial({ map, color: new THREE.Color(dim, dim, dim) });
   const lit = (color: THREE.ColorRepresentation, map?: THREE.Texture) => new THREE.MeshLambertMaterial(map ? { color, map } : { color });
@@ -85,10 +86,10 @@ export function roomMesh(seed: number, light: number): THREE.Group {
   if (random() < 0.65) plant(group, -Math.sign(shelfX) * (random() < 0.5 ? 2100 : 950), 1180, random);
   if (random() < 0.35) musicStand(group, -760 - random() * 300, 380 + random() * 300);
 
-  const sky = new THREE.HemisphereLight(0xf4f7ff, 0x9c8468, 1.55 * light);
+  const sky = new THREE.HemisphereLight(0xf4f7ff, 0x9c8468, 1.55 * light * (1 - 0.35 * backLight));
   sky.position.set(0, 0, 1);
   group.add(sky);
-  const lamp = new THREE.DirectionalLight(0xfff0da, 2 * light);
+  const lamp = new THREE.DirectionalLight(0xfff0da, 2 * light * (1 - 0.75 * backLight));
   lamp.position.set(lampX, -1900, 3000 + random() * 700);
   lamp.target.position.set(0, 0, 1200);
   lamp.castShadow = true;
@@ -121,6 +122,25 @@ function roundedBox(w: number, d: number, h: number, r: number): THREE.BufferGeo
   });
   geometry.translate(0, 0, -(h - 2 * bevel) / 2);
   return geometry;
+}
+
+/** A stool whose seat's middle lies at a place. */
+export function stoolMesh(seat: readonly [number, number, number]): THREE.Group {
+  const group = new THREE.Group();
+  const cover = new THREE.Mesh(roundedBox(400, 340, 60, 26), new THREE.MeshLambertMaterial({ color: 0x2c2a2e }));
+  cover.position.set(seat[0], seat[1], seat[2] - 30);
+  cover.castShadow = true;
+  group.add(cover);
+  const wood = new THREE.MeshLambertMaterial({ color: 0x6a4526 });
+  for (const x of [-1, 1]) {
+    for (const y of [-1, 1]) {
+      const leg = new THREE.Mesh(new THREE.BoxGeometry(40, 40, seat[2] - 60), wood);
+      leg.position.set(seat[0] + x * 165, seat[1] + y * 135, (seat[2] - 60) / 2);
+      leg.castShadow = true;
+      group.add(leg);
+    }
+  }
+  return group;
 }
 
 function plant(group: THREE.Group, x: number, y: number, random: () => number): void {

@@ -1,16 +1,9 @@
 import type { Family } from '../../src/core/instrument/family';
 import { normal, seededRandom } from '../../src/core/random';
 import type { Performance } from '../motion/performance';
+import { OPEN_STRING_HZ } from './score';
 
 export const SAMPLE_RATE = 48_000;
-
-/** Open strings from the lowest, Hz at A = 440, tuned in pure fifths (common practice, no source). */
-export const OPEN_STRING_HZ: Record<Family, readonly number[]> = {
-  violin: [195.56, 293.33, 440, 660],
-  viola: [130.37, 195.56, 293.33, 440],
-  cello: [65.19, 97.78, 146.67, 220],
-  bass: [41.25, 55, 73.33, 97.78],
-};
 
 /** Resonances of a violin's body: Hz, width, strength (from memory; rough). Lower for larger bodies. */
 const BODY = [
@@ -43,7 +36,7 @@ class Resonator {
 }
 
 /**
- * Open strings as the bow draws them: a sawtooth (the string's stick and slip) through the body, loudness
+ * The strings as the bow draws them: a sawtooth (the string's stick and slip) through the body, loudness
  * following bow speed, brighter near the bridge, breathy over the fingerboard.
  */
 export function bowedSound(performance: Performance, family: Family, bodyScale: number, fingerboardEnd: number, seed: number): Float32Array {
@@ -61,7 +54,7 @@ export function bowedSound(performance: Performance, family: Family, bodyScale: 
     if (i % 240 === 0) {
       const m = performance.at(i / SAMPLE_RATE);
       target = Math.min(1, Math.abs(m.speed) / 500) ** 0.6;
-      hz = OPEN_STRING_HZ[family][m.string]!;
+      hz = performance.pitchAt(i / SAMPLE_RATE);
       nearness = Math.min(1, Math.max(0, 1 - m.bow.contact / fingerboardEnd));
     }
     level += (target - level) * 0.002;

@@ -16,7 +16,7 @@ export function roundCone(a: Vec3, b: Vec3, ra: number, rb: number): Field {
     const py = y - ay;
     const pz = z - az;
     let h = (px * bx + py * by + pz * bz) * n;
-    h = h < 0 ? 0 : h > 1 ? 1 : h;
+    h = Math.max(0, Math.min(1, h));
     const dx = px - bx * h;
     const dy = py - by * h;
     const dz = pz - bz * h;
@@ -59,9 +59,9 @@ export function halfSpace(at: Vec3, normal: Vec3): Field {
 
 /** Smooth minimum: the fillet between two solids is about `k` mm wide. */
 export const smoothMin = (a: number, b: number, k: number): number => {
-  if (k <= 0) return a < b ? a : b;
+  if (k <= 0) return Math.min(a, b);
   const h = k - Math.abs(a - b);
-  return (a < b ? a : b) - (h > 0 ? (h * h) / (4 * k) : 0);
+  return Math.min(a, b) - (h > 0 ? (h * h) / (4 * k) : 0);
 };
 
 export const smoothMax = (a: number, b: number, k: number): number => -smoothMin(-a, -b, k);

@@ -192,6 +192,12 @@ export class TruthBook {
     return `${this.places.join('\n')}\n`;
   }
 
+  /** Faults, strokes and notes as they were meant. */
+  scoreJson(): string {
+    const { name, seed, family, size, faults, strokes } = this.scenario;
+    return `${JSON.stringify({ format: 'gestometra-score/1', name, seed, family, size, faults, strokes, notes: this.performance.notes() }, null, 1)}\n`;
+  }
+
   /** Marks in the best frame, each off by `noise` pixels at 960 across (1 sigma), as a careful teacher would place them. */
   marks(noise = 0.7): Marks {
     const best = this.markable.reduce((a, b) => (b.score > a.score ? b : a));

@@ -15,6 +15,8 @@ export interface BodyFrame {
   readonly rollRad: number;
   /** Height of the string plane above the edge plane at the bridge. */
   readonly height: number;
+  /** Height of the ribs (mm of a full-size violin). */
+  readonly ribs: number;
   /** How far the body lies nearer the scroll than with a bridge at its usual place (mm of a full-size violin). */
   readonly along: number;
 }
@@ -23,10 +25,7 @@ export const FULL_BODY = 356;
 export const STRING_SLOPE_DEG = 8;
 /** Bridge 1.4 mm lower over a spread of 34 mm (from memory, lutherie common practice: 1 to 2 mm). */
 export const BRIDGE_LEAN_DEG = 2.36;
-/** Bridge 33 mm high in the middle over an arching of 15 mm. */
-const BRIDGE_HEIGHT = 33;
 export const ARCHING = 15;
-export const RIB_HEIGHT = 31;
 /** Tips of the corners, full-size violin: 125 and 207 below the upper edge (from memory, lutherie common practice). */
 export const UPPER_CORNER = { u: 70, y: 80 } as const;
 export const LOWER_CORNER = { u: -12, y: 94 } as const;
@@ -39,7 +38,8 @@ export function bodyFrame(dimensions: Dimensions, offset: { height?: number; til
     scale,
     tiltRad: STRING_SLOPE_DEG * RADIANS + (offset.tiltRad ?? 0),
     rollRad: BRIDGE_LEAN_DEG * RADIANS + (offset.rollRad ?? 0),
-    height: (BRIDGE_HEIGHT + ARCHING) * scale - sagitta + (offset.height ?? 0),
+    height: dimensions.stringHeight - sagitta + (offset.height ?? 0),
+    ribs: dimensions.ribs / scale,
     along: offset.along ?? 0,
   };
 }

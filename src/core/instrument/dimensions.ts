@@ -18,7 +18,14 @@ export interface Dimensions {
   readonly bow: number;
   /** Free length of the hair, frog to tip. */
   readonly hair: number;
+  /** Strings over the plane of the body's edge at the bridge, in its middle. */
+  readonly stringHeight: number;
+  readonly ribs: number;
 }
+
+/** String height and ribs as shares of the body's length: cellos are deeper built (bridge 33 over an arching of 15, ribs 31 on a violin of 356; 90 over 27, ribs 118 on a cello of 755). */
+const VIOLIN_BUILD = { stringHeight: 48 / 356, ribs: 31 / 356 };
+const CELLO_BUILD = { stringHeight: 117 / 755, ribs: 118 / 755 };
 
 const d = (
   body: number,
@@ -29,7 +36,19 @@ const d = (
   bridgeRadius: number,
   bow: number,
   hair: number,
-): Dimensions => ({ body, stringLength, bridgeToFingerboard, bridgeSpread, nutSpread, bridgeRadius, bow, hair });
+  build = VIOLIN_BUILD,
+): Dimensions => ({
+  body,
+  stringLength,
+  bridgeToFingerboard,
+  bridgeSpread,
+  nutSpread,
+  bridgeRadius,
+  bow,
+  hair,
+  stringHeight: body * build.stringHeight,
+  ribs: body * build.ribs,
+});
 
 export const SIZES: Record<Family, Record<string, Dimensions>> = {
   violin: {
@@ -46,12 +65,12 @@ export const SIZES: Record<Family, Record<string, Dimensions>> = {
     '14"': d(356, 330, 58, 35, 17, 46, 690, 595),
   },
   cello: {
-    '4/4': d(755, 690, 120, 47, 22, 64, 715, 600),
-    '3/4': d(690, 625, 108, 44, 21, 60, 670, 560),
-    '1/2': d(650, 575, 100, 41, 20, 56, 620, 515),
-    '1/4': d(580, 520, 90, 38, 18.5, 52, 560, 460),
+    '4/4': d(755, 690, 120, 47, 22, 64, 715, 600, CELLO_BUILD),
+    '3/4': d(690, 625, 108, 44, 21, 60, 670, 560, CELLO_BUILD),
+    '1/2': d(650, 575, 100, 41, 20, 56, 620, 515, CELLO_BUILD),
+    '1/4': d(580, 520, 90, 38, 18.5, 52, 560, 460, CELLO_BUILD),
   },
-  bass: { '3/4': d(1110, 1050, 170, 80, 30, 90, 715, 550) },
+  bass: { '3/4': d(1110, 1050, 170, 80, 30, 90, 715, 550, CELLO_BUILD) },
 };
 
 export const sizesOf = (family: Family): string[] => Object.keys(SIZES[family]);
@@ -72,5 +91,7 @@ export function dimensionsOf(family: Family, size: string, measured: Partial<Dim
       throw new RangeError(`${name} of ${value} mm does not fit a ${size} ${family} (usually ${usual} mm).`);
     }
   }
-  return { ...base, ...measured };
+  // A body of another length is as much higher built.
+  const grown = (measured.body ?? base.body) / base.body;
+  return { ...base, stringHeight: base.stringHeight * grown, ribs: base.ribs * grown, ...measured };
 }

@@ -115,7 +115,7 @@ export function instrumentModel(dimensions: Dimensions, shape: Shape = DEFAULT_S
       'instrument.bridgeFoot.low': bodyPoint(frame, s[15]!, feetHalf, 13.5 + s[14]!),
       'instrument.bridgeFoot.high': bodyPoint(frame, s[15]!, -feetHalf, 13.5 + s[14]!),
       'instrument.scroll': shifted([stringLength + 107 * k, 0, -4 * k], 16),
-      'instrument.endButton': shifted(bodyPoint(frame, -167 * length, 0, -RIB_MIDDLE), 19),
+      'instrument.endButton': shifted(bodyPoint(frame, -167 * length, 0, RIB_MIDDLE - frame.ribs / 2), 19),
       'instrument.tailpieceEnd': shifted(bodyPoint(frame, -158, 0, 18), 22),
       'instrument.upperCorner.low': corner(UPPER_CORNER.u, UPPER_CORNER.y, 27),
       'instrument.upperCorner.high': corner(UPPER_CORNER.u, -UPPER_CORNER.y, 30),
@@ -124,4 +124,5 @@ export function instrumentModel(dimensions: Dimensions, shape: Shape = DEFAULT_S
     },
   };
 }
-const RIB_MIDDLE = 15;
+/** The end button sits so far over the middle of the ribs (mm of a full-size violin). */
+const RIB_MIDDLE = 0.5;

@@ -1,7 +1,7 @@
 import { type Camera, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
 import type { Vec3 } from '../geometry/vec3';
-import { bodyPoint, RIB_HEIGHT } from './body';
+import { bodyPoint } from './body';
 import type { InstrumentModel } from './landmarks';
 import { archAt, halfOutline } from './outline';
 
@@ -45,7 +45,7 @@ export function buildRelief(model: InstrumentModel): Relief {
   for (let i = 1; i < rows.length; i++) b.band(rows[i - 1]!, rows[i]!);
   for (const side of [-1, 1]) {
     const top = outline.map(([u, w]) => b.vertex(bodyPoint(frame, u, side * Math.max(w, 1), 2)));
-    const low = outline.map(([u, w]) => b.vertex(bodyPoint(frame, u, side * Math.max(w - 2.5, 1), -RIB_HEIGHT)));
+    const low = outline.map(([u, w]) => b.vertex(bodyPoint(frame, u, side * Math.max(w - 2.5, 1), -frame.ribs)));
     b.band(top, low);
   }
 
