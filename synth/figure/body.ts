@@ -218,7 +218,7 @@ export function shoesField(j: Joints, stature: number): Field {
 export function armField(shoulder: Vec3, elbow: Vec3, wrist: Vec3, stature: number, childlike: number): Field {
   const g = girthOf(stature, childlike);
   return chain(
-    [mix(shoulder, elbow, 0.25), mix(shoulder, elbow, 0.55), elbow, mix(elbow, wrist, 0.28), mix(elbow, wrist, 0.72), mix(elbow, wrist, 1.02)],
+    [mix(shoulder, elbow, 0.46), mix(shoulder, elbow, 0.6), elbow, mix(elbow, wrist, 0.28), mix(elbow, wrist, 0.72), mix(elbow, wrist, 1.02)],
     [ARM.biceps * g, ARM.biceps * 0.95 * g, ARM.elbow * 0.95 * g, ARM.forearm * g, 26 * g, 20.5 * g],
     6 * g,
   );

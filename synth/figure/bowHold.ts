@@ -72,7 +72,7 @@ export function bowHand(bow: BowAxes, position: number, stature: number, hold: H
   const onStick = (x: number, far: number, over: number): Vec3 => inBow(x, -height * Math.sin(lean) - far, height * Math.cos(lean) + over);
   const wrist = inBow((from.along + from.travel * p) * k, (from.back - hold.closed) * k, (from.off + 14 * p) * k + hold.wristRise);
   // The palm looks over the stick between middle and ring finger, and turns with the bow to spare the wrist.
-  const aim = onStick((10 - 60 * p) * k, 2 - hold.depth * 0.6, from.over * s - hold.depth * 0.5 - hold.closed);
+  const aim = onStick((10 - 40 * p) * k, 2 - hold.depth * 0.6, from.over * s - hold.depth * 0.5 - hold.closed);
   const along = normalize(subtract(aim, wrist));
   // Turned in toward the index finger; more at the tip.
   const tilt = (16 + 12 * p) * RADIANS;
@@ -91,7 +91,7 @@ export function bowHand(bow: BowAxes, position: number, stature: number, hold: H
       const bend = reach(palm, i, target, s, round ? {} : { pip: [hold.littleBend - 1, hold.littleBend + 1], dipShare: hold.littleBend < 0 ? -1.2 : 0.3 });
       return fingerJoints(palm, i, bend, s);
     }
-    const deep = { index: -2, middle: -9, ring: -7 }[name] - hold.depth;
+    const deep = { index: -8, middle: -19, ring: -17 }[name] - hold.depth;
     const target = onStick(x, (name === 'index' ? 10 : 11.5) * s, deep * s);
     return fingerJoints(palm, i, reach(palm, i, target, s), s);
   });

@@ -40,10 +40,10 @@ export function fretHand(moment: Moment, build: InstrumentBuild, stature: number
   const up = rotate(moment.instrument.rotation, [0, 0, 1]);
   const width = Math.abs(low[1] - high[1]);
   // The knuckles lie beside the high side of the board, the hand stands below it.
-  const base = cello ? room([nut - 0.165 * nut, high[1] - side * 24 * s, low[2] + 22 * s]) : room([nut - 0.13 * nut, high[1] - side * 13 * s, low[2] - 6 * s]);
+  const base = cello ? room([nut - 0.165 * nut, high[1] - side * 24 * s, low[2] + 22 * s]) : room([nut - 0.13 * nut, high[1] - side * 17 * s, low[2] - 26 * s]);
   const wrist = cello
     ? room([nut - 0.19 * nut, high[1] - side * 100 * s, low[2] - 26 * s])
-    : room([nut - (0.13 - 0.02 * spec.collapse) * nut - 8 * s, high[1] - side * (16 - 6 * spec.collapse) * s - side * 8 * s, low[2] - (92 - 14 * spec.collapse) * s]);
+    : room([nut - (0.13 - 0.02 * spec.collapse) * nut - 8 * s, high[1] - side * (16 - 6 * spec.collapse) * s - side * 8 * s, low[2] - (114 - 18 * spec.collapse) * s]);
   const palmAlong = normalize(subtract(base, wrist));
   // The palm faces the neck; index knuckle nearest the scroll.
   const toScroll = normalize(addScaled(along, palmAlong, -dot(along, palmAlong)));
@@ -54,7 +54,7 @@ export function fretHand(moment: Moment, build: InstrumentBuild, stature: number
   const dorsal = dot(normal, outward) >= 0 ? normal : scale(normal, -1);
   const palm: Palm = { wrist, along: palmAlong, radial, dorsal };
   const line = (share: number, string: number, height: number): Vec3 => {
-    const y = low[1] + (high[1] - low[1]) * (0.12 + 0.25 * string);
+    const y = low[1] + (high[1] - low[1]) * (0.156 + 0.229 * string);
     return room([nut * (1 - share), y, low[2] + height]);
   };
   const fingers = FINGER_NAMES.map((_, i) => {
