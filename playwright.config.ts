@@ -13,5 +13,5 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: { executablePath: chromiumPath(), args: CHROMIUM_ARGS },
   },
-  webServer: { command: 'npx tsx tools/serve.ts --port 4199', url: 'http://127.0.0.1:4199', reuseExistingServer: false },
+  webServer: { command: 'npx tsx e2e/serve.ts', url: 'http://127.0.0.1:4199', reuseExistingServer: false },
 });

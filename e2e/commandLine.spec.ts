@@ -20,8 +20,8 @@ function measure(...args: string[]) {
 }
 
 for (const [clip, expected] of [
-  ['arc-to-fingerboard', ['tip-to-scroll tip', 'on-fingerboard tip', 'contact-drifts tip']],
-  ['straight', []],
+  ['ilvi-long-bows', ['tip-to-scroll tip', 'on-fingerboard tip', 'contact-drifts tip']],
+  ['ilvi-tube-glide', []],
 ] as const) {
   test(`measures ${clip} near its truth`, () => {
     const out = join(folder, clip);
@@ -49,13 +49,13 @@ for (const [clip, expected] of [
 }
 
 test('finds the bow from its tip alone when the hand hides the frog', () => {
-  const marks = JSON.parse(readFileSync('demo/straight.marks.json', 'utf8'));
+  const marks = JSON.parse(readFileSync('demo/ilvi-tube-glide.marks.json', 'utf8'));
   for (const frame of marks.frames) delete frame.points['bow.frog'];
   const out = join(folder, 'tip-only');
-  const { status } = measure('--video', 'demo/straight.mp4', '--marks', file('tip-only.json', JSON.stringify(marks)), '--out', out);
+  const { status } = measure('--video', 'demo/ilvi-tube-glide.mp4', '--marks', file('tip-only.json', JSON.stringify(marks)), '--out', out);
   expect(status).toBe(0);
   const measures = readTable(readFileSync(join(out, 'measures.csv'), 'utf8'));
-  const truth = readTable(readFileSync('demo/straight.truth.csv', 'utf8'));
+  const truth = readTable(readFileSync('demo/ilvi-tube-glide.truth.csv', 'utf8'));
   for (const [quantity, most] of [
     ['skew_deg', 3],
     ['contact_mm', 4],
@@ -68,19 +68,23 @@ test('finds the bow from its tip alone when the hand hides the frog', () => {
   }
 });
 
-const good = readFileSync('demo/straight.marks.json', 'utf8');
+const good = readFileSync('demo/ilvi-tube-glide.marks.json', 'utf8');
 
 for (const [what, args, reason] of [
-  ['a missing film', ['--video', 'nowhere.mp4', '--marks', 'demo/straight.marks.json'], /nowhere\.mp4 cannot be read/],
-  ['text renamed to a film', ['--video', 'e2e/fixtures/text.mp4', '--marks', 'demo/straight.marks.json'], /not a film/],
-  ['HEVC', ['--video', 'e2e/fixtures/hevc.mov', '--marks', 'demo/straight.marks.json'], /cannot decode HEVC/],
-  ['marks of another picture size', ['--video', 'e2e/fixtures/small.mp4', '--marks', 'demo/straight.marks.json'], /belong to a picture of 1280 x 720, this film has 320 x 180/],
-  ['broken marks', ['--video', 'demo/straight.mp4', '--marks', file('broken.json', '{')], /not readable as JSON/],
+  ['a missing film', ['--video', 'nowhere.mp4', '--marks', 'demo/ilvi-tube-glide.marks.json'], /nowhere\.mp4 cannot be read/],
+  ['text renamed to a film', ['--video', 'e2e/fixtures/text.mp4', '--marks', 'demo/ilvi-tube-glide.marks.json'], /not a film/],
+  ['HEVC', ['--video', 'e2e/fixtures/hevc.mov', '--marks', 'demo/ilvi-tube-glide.marks.json'], /cannot decode HEVC/],
+  [
+    'marks of another picture size',
+    ['--video', 'e2e/fixtures/small.mp4', '--marks', 'demo/ilvi-tube-glide.marks.json'],
+    /belong to a picture of 1280 x 720, this film has 320 x 180/,
+  ],
+  ['broken marks', ['--video', 'demo/ilvi-tube-glide.mp4', '--marks', file('broken.json', '{')], /not readable as JSON/],
   [
     'collinear marks',
     [
       '--video',
-      'demo/straight.mp4',
+      'demo/ilvi-tube-glide.mp4',
       '--marks',
       file(
         'line.json',

@@ -3,11 +3,11 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { type Marks, parseMarks } from '../src/core/formats/marks';
 
-const demo: Marks = parseMarks(readFileSync('demo/straight.marks.json', 'utf8'));
+const demo: Marks = parseMarks(readFileSync('demo/ilvi-tube-glide.marks.json', 'utf8'));
 
 async function takeIn(page: Page): Promise<void> {
   await page.goto('/');
-  await page.getByLabel('Choose a clip').setInputFiles('demo/straight.mp4');
+  await page.getByLabel('Choose a clip').setInputFiles('demo/ilvi-tube-glide.mp4');
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Student').selectOption('new');
   await dialog.getByLabel('Name').fill('Bram');
@@ -118,7 +118,7 @@ test('marks that do not fit are told, and marks of another film refused', async 
     buffer: Buffer.from(JSON.stringify({ ...demo, video: { width: 960, height: 540 }, frames: [{ t: 0, points: { 'bow.tip': [10, 10] } }] })),
   });
   await expect(page.getByText(/belong to a picture of 960 x 540/)).toBeVisible();
-  await page.getByLabel('Marks file').setInputFiles('demo/straight.marks.json');
+  await page.getByLabel('Marks file').setInputFiles('demo/ilvi-tube-glide.marks.json');
   await expect(page.getByText('16 marked here')).toBeVisible();
   await expect(page.getByText('This is enough to measure.')).toBeVisible();
 });

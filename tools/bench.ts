@@ -40,7 +40,7 @@ async function pageMemory(browser: Browser): Promise<number | undefined> {
 async function main(): Promise<void> {
   const { values } = parseArgs({
     options: {
-      video: { type: 'string', default: 'demo/arc-to-fingerboard.mp4' },
+      video: { type: 'string', default: 'demo/ilvi-long-bows.mp4' },
       marks: { type: 'string' },
       runs: { type: 'string', default: '3' },
       seconds: { type: 'string', default: '60' },

@@ -19,7 +19,7 @@ const router = createBrowserRouter([
   { path: '*', element: <NotFound /> },
 ]);
 
-// The demo fills an empty database once; its takes are measured like any other.
+// The demo fills an empty database once; its marked takes are measured like any other.
 const added = await loadDemo(database).catch(() => []);
 for (const id of added) measuring.enqueue(id);
 void measuring.resume();

@@ -22,7 +22,7 @@ const demoSchema = z.object({
 
 /**
  * Fills an empty database with the demo students when the server offers them. Answers the ids of the takes
- * added, none when there is no demo or something is already kept.
+ * that came with marks, none when there is no demo or something is already kept.
  */
 export async function loadDemo(db: Database, fetchFile: (path: string) => Promise<Response> = (path) => fetch(path)): Promise<string[]> {
   if ((await db.students.count()) > 0) return [];
@@ -35,5 +35,5 @@ export async function loadDemo(db: Database, fetchFile: (path: string) => Promis
     const marksText = marks ? await (await fetchFile(`/demo/${marks}`)).text() : undefined;
     await addTake(db, { ...take, blob, ...(marksText ? { marks: parseMarks(marksText) } : {}) });
   }
-  return demo.takes.map((t) => t.id);
+  return demo.takes.filter((t) => t.marks).map((t) => t.id);
 }

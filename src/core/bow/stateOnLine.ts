@@ -5,6 +5,16 @@ import { cross, DEGREES, dot, normalize, RADIANS, subtract, type Vec2, type Vec3
 import { type BowState, hairDirection } from './bowState';
 import type { BowContext } from './residuals';
 
+/** An end of the hair whose place in the picture is known. */
+export interface KnownEnd {
+  readonly which: 'frog' | 'tip';
+  readonly point: Vec2;
+}
+
+/** The end that is known when only one is marked; the tip where both are. */
+export const knownEnd = (frog: Vec2 | undefined, tip: Vec2 | undefined): KnownEnd | undefined =>
+  tip ? { which: 'tip', point: tip } : frog ? { which: 'frog', point: frog } : undefined;
+
 /** Lines seen along which the string runs nearly (sine of the angle) do not tell where it is crossed. */
 const PARALLEL = 0.02;
 
@@ -13,14 +23,7 @@ const PARALLEL = 0.02;
  * places (frog side first), with one end of the hair seen at a place on that line. Closed form: hair, eye and image line share a plane.
  * @returns undefined where the line does not cross the string, or the view is along it.
  */
-export function stateOnLine(
-  context: BowContext,
-  pose: Pose,
-  line: readonly [Vec2, Vec2],
-  string: number,
-  inclinationDeg: number,
-  end: { readonly which: 'frog' | 'tip'; readonly point: Vec2 },
-): BowState | undefined {
+export function stateOnLine(context: BowContext, pose: Pose, line: readonly [Vec2, Vec2], string: number, inclinationDeg: number, end: KnownEnd): BowState | undefined {
   const { camera, side, hair } = context;
   const eye = toInner(pose, [0, 0, 0]);
   const sight = (p: Vec2): Vec3 => rotateBack(pose.rotation, ray(camera, p));

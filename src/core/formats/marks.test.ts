@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { solutionFromMarks } from '../take/marksToSolution';
 import { marksToText, parseMarks } from './marks';
 
-const demo = readFileSync('demo/straight.marks.json', 'utf8');
+const demo = readFileSync('demo/ilvi-tube-glide.marks.json', 'utf8');
 const altered = (change: (marks: ReturnType<typeof parseMarks>) => void): string => {
   const marks = parseMarks(demo);
   change(marks);

@@ -1,19 +1,18 @@
 import { type BowState, hairLine } from '../../core/bow/bowState';
 import { type BowContext, CONTACT_SIGMA, MID_STRIP, SKEW_SIGMA } from '../../core/bow/residuals';
-import { stateOnLine } from '../../core/bow/stateOnLine';
+import { type KnownEnd, stateOnLine } from '../../core/bow/stateOnLine';
 import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
 import { mix, type Vec2 } from '../../core/geometry/vec3';
 import { onString } from '../../core/instrument/strings';
 import type { Frame } from '../film/frame';
 import { type BowStrip, cutStrip, STATIONS, stationShare } from './bowStrip';
+import { type BowOnString, hairEnds, hairStations } from './hairInPicture';
 
 /** A line of the picture that may be the bow, with the ends of the hair it means. */
-export interface BowHypothesis {
+export interface BowHypothesis extends BowOnString {
   readonly frog: Vec2;
   readonly tip: Vec2;
-  readonly state: BowState;
-  readonly string: number;
   /** How much hair and stick are seen along it; about 0 by chance, 1 for a clear bow. */
   readonly score: number;
 }
@@ -47,7 +46,7 @@ function stickHeight(share: number): number {
  * Looks for the bow in a frame in which one end of its hair is known, over all lines through that end that
  * cross the strings where a bow can. Best first, at most `count`, clearly different lines only.
  */
-export function searchBow(frame: Frame, pose: Pose, context: BowContext, end: { readonly which: 'frog' | 'tip'; readonly point: Vec2 }, count = 5): BowHypothesis[] {
+export function searchBow(frame: Frame, pose: Pose, context: BowContext, end: KnownEnd, count = 5): BowHypothesis[] {
   const unit = Math.max(frame.width, frame.height) / 960;
   const length = context.strings[0]!.nut[0];
   // Angles of the pencil of lines through the known end.
@@ -83,16 +82,8 @@ export function searchBow(frame: Frame, pose: Pose, context: BowContext, end: { 
 }
 
 /** Turns the line about its known end onto the middle of the hair, to a fraction of a pixel. */
-function refine(
-  frame: Frame,
-  pose: Pose,
-  context: BowContext,
-  h: BowHypothesis,
-  end: { readonly which: 'frog' | 'tip'; readonly point: Vec2 },
-  length: number,
-  unit: number,
-): BowHypothesis {
-  const stations = stationsOf(pose, context, h.state, h.string);
+function refine(frame: Frame, pose: Pose, context: BowContext, h: BowHypothesis, end: KnownEnd, length: number, unit: number): BowHypothesis {
+  const stations = hairStations(pose, context, h);
   if (!stations) return h;
   const reach = 5 * unit;
   const strip = cutStrip(frame, stations.points, reach + 12 * unit, 0.25 * unit);
@@ -117,35 +108,13 @@ function refine(
   const moved = (p: Vec2): Vec2 => [p[0] + strip.normal[0] * offset, p[1] + strip.normal[1] * offset];
   const line: [Vec2, Vec2] = end.which === 'tip' ? [moved(h.frog), end.point] : [end.point, moved(h.tip)];
   const found = likeliest(context, pose, line, end, length);
-  const ends = found && endsOf(pose, context, found.state, found.string);
+  const ends = found && hairEnds(pose, context, found);
   if (!ends) return h;
   return { ...h, state: found.state, string: found.string, frog: end.which === 'frog' ? end.point : ends.frog, tip: end.which === 'tip' ? end.point : ends.tip };
 }
 
-function endsOf(pose: Pose, context: BowContext, state: BowState, string: number): { frog: Vec2; tip: Vec2 } | undefined {
-  const line = hairLine(state, context.strings[string]!, context.hair, context.side);
-  const frog = project(context.camera, toOuter(pose, line.frog));
-  const tip = project(context.camera, toOuter(pose, line.tip));
-  return frog && tip ? { frog, tip } : undefined;
-}
-
-/** Places of the hair in the picture and the picture's scale there (px a mm). */
-function stationsOf(pose: Pose, context: BowContext, state: BowState, string: number): { points: Vec2[]; scale: Float64Array } | undefined {
-  const line = hairLine(state, context.strings[string]!, context.hair, context.side);
-  const points: Vec2[] = [];
-  const scale = new Float64Array(STATIONS);
-  for (let k = 0; k < STATIONS; k++) {
-    const p = toOuter(pose, mix(line.frog, line.tip, stationShare(k)));
-    const image = project(context.camera, p);
-    if (!image) return undefined;
-    points.push(image);
-    scale[k] = context.camera.focal / p[2];
-  }
-  return { points, scale };
-}
-
 /** The string on which a bow along this line would lie most squarely and most nearly in the strip. */
-function likeliest(context: BowContext, pose: Pose, line: readonly [Vec2, Vec2], end: { readonly which: 'frog' | 'tip'; readonly point: Vec2 }, length: number) {
+function likeliest(context: BowContext, pose: Pose, line: readonly [Vec2, Vec2], end: KnownEnd, length: number) {
   let best: { state: BowState; string: number; cost: number } | undefined;
   for (let string = 0; string < context.strings.length; string++) {
     const state = stateOnLine(context, pose, line, string, context.levels.natural[string]!, end);
@@ -194,7 +163,7 @@ export function searchWholeBow(frame: Frame, pose: Pose, context: BowContext): B
   best = straighten(frame, pose, context, best, unit);
   // The line in the picture stands; which string it lies on is asked anew.
   const named = likeliest(context, pose, [best.frog, best.tip], { which: 'tip', point: best.tip }, length);
-  const ends = named && endsOf(pose, context, named.state, named.string);
+  const ends = named && hairEnds(pose, context, named);
   return named && ends ? { ...best, state: named.state, string: named.string, frog: ends.frog } : best;
 }
 
@@ -257,17 +226,9 @@ function alongLine(frame: Frame, pose: Pose, context: BowContext, state: BowStat
 }
 
 /** How much hair and stick are seen along a bow in space. The stick may stand to either side of the hair, as the bow is tilted and seen. */
-function weigh(
-  frame: Frame,
-  pose: Pose,
-  context: BowContext,
-  state: BowState,
-  string: number,
-  end: { readonly which: 'frog' | 'tip'; readonly point: Vec2 },
-  unit: number,
-): BowHypothesis | undefined {
-  const ends = endsOf(pose, context, state, string);
-  const places = stationsOf(pose, context, state, string);
+function weigh(frame: Frame, pose: Pose, context: BowContext, state: BowState, string: number, end: KnownEnd, unit: number): BowHypothesis | undefined {
+  const ends = hairEnds(pose, context, { state, string });
+  const places = hairStations(pose, context, { state, string });
   if (!ends || !places || Math.hypot(ends.frog[0] - ends.tip[0], ends.frog[1] - ends.tip[1]) < 40 * unit) return undefined;
   const { points: stations, scale } = places;
   const widest = Math.max(...scale);

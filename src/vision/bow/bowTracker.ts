@@ -7,9 +7,10 @@ import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
 import { addScaled, mix, normalize, subtract, type Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
-import { type BowStrip, cutStrip, STATIONS, stationShare } from './bowStrip';
+import { type BowStrip, cutStrip, STATIONS } from './bowStrip';
 import { EndPatch, type EndScale, type FoundEnd } from './endPatch';
 import { hairCentre } from './hairCentre';
+import { type BowOnString, hairEnds, hairStations } from './hairInPicture';
 import { type BowTemplate, type FoundLine, findLine, GAPS } from './lineSearch';
 import { RunningTemplate } from './runningTemplate';
 
@@ -22,10 +23,7 @@ export interface BowMark {
 }
 
 /** State and string the tracker believes in; only a start for the next frame, not a measurement. */
-export interface Belief {
-  readonly state: BowState;
-  readonly string: number;
-}
+export type Belief = BowOnString;
 
 /** Samples every half pixel at 960 across. */
 const PITCH = 0.5;
@@ -109,7 +107,7 @@ export class BowTracker {
       if (!best || solved.cost < best.cost) best = { belief: { state: solved.state, string }, cost: solved.cost };
     }
     const belief = best!.belief;
-    const stations = this.stations(pose, belief);
+    const stations = hairStations(pose, this.context, belief)?.points;
     if (stations) {
       const scales = this.scales(pose, belief);
       const middle = (scales.frog.across + scales.tip.across) / 2;
@@ -159,14 +157,7 @@ export class BowTracker {
 
   /** Where the bow is believed to be in a frame of that pose. */
   inPicture(pose: Pose): { frog: Vec2; tip: Vec2 } | undefined {
-    return this.belief && this.ends(pose, this.belief);
-  }
-
-  private ends(pose: Pose, belief: Belief): { frog: Vec2; tip: Vec2 } | undefined {
-    const line = hairLine(belief.state, this.context.strings[belief.string]!, this.context.hair, this.context.side);
-    const frog = project(this.context.camera, toOuter(pose, line.frog));
-    const tip = project(this.context.camera, toOuter(pose, line.tip));
-    return frog && tip ? { frog, tip } : undefined;
+    return this.belief && hairEnds(pose, this.context, this.belief);
   }
 
   /** Distance (mm) at which the stick is seen beside the hair in mid-bow, were it upright over the strings. */
@@ -181,17 +172,6 @@ export class BowTracker {
     const u = direction(frog, tip);
     const pxPerMm = this.context.camera.focal / toOuter(pose, middle)[2];
     return Math.abs((stick[0] - hair[0]) * u[1] - (stick[1] - hair[1]) * u[0]) / pxPerMm;
-  }
-
-  private stations(pose: Pose, belief: Belief): Vec2[] | undefined {
-    const line = hairLine(belief.state, this.context.strings[belief.string]!, this.context.hair, this.context.side);
-    const out: Vec2[] = [];
-    for (let k = 0; k < STATIONS; k++) {
-      const p = project(this.context.camera, toOuter(pose, mix(line.frog, line.tip, stationShare(k))));
-      if (!p) return undefined;
-      out.push(p);
-    }
-    return out;
   }
 
   private scales(pose: Pose, belief: Belief): { frog: EndScale; tip: EndScale } {
@@ -270,8 +250,8 @@ export class BowTracker {
   /** The bow's line near where a belief puts it; `reach` and `expected` (1 sigma at each end) in px at 960 across. */
   private look(frame: Frame, pose: Pose, predicted: Belief, reach: number, expected: number) {
     const unit = Math.max(frame.width, frame.height) / 960;
-    const stations = this.stations(pose, predicted);
-    const ends = this.ends(pose, predicted);
+    const stations = hairStations(pose, this.context, predicted)?.points;
+    const ends = hairEnds(pose, this.context, predicted);
     if (!stations || !ends) return undefined;
     const strip = cutStrip(frame, stations, (reach + this.template!.half * PITCH) * unit, PITCH * unit);
     // The scale changes slowly: mostly the last one will do.

@@ -1,4 +1,5 @@
 import type { BowContext } from '../../core/bow/residuals';
+import type { KnownEnd } from '../../core/bow/stateOnLine';
 import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
@@ -11,15 +12,8 @@ export interface PosedFrame {
   readonly pose: Pose;
 }
 
-export interface FoundBow {
-  readonly frog: Vec2;
-  readonly tip: Vec2;
-  /** How well the bow was followed from here through the neighbouring frames, 0..1. */
-  readonly trust: number;
-}
-
 /** Below this a line that looked like a bow did not go on being one (ours). */
-export const LEAST_TRUST = 0.25;
+const LEAST_TRUST = 0.25;
 
 /**
  * The bow in a frame in which only one end of its hair is marked. Lines that look like a bow there are each
@@ -29,10 +23,10 @@ export const LEAST_TRUST = 0.25;
 export function likeliestBow(
   anchor: PosedFrame,
   context: BowContext,
-  known: 'frog' | 'tip',
+  known: KnownEnd['which'],
   hypotheses: readonly BowHypothesis[],
   neighbours: { readonly after: readonly PosedFrame[]; readonly before: readonly PosedFrame[] },
-): FoundBow | undefined {
+): { readonly frog: Vec2; readonly tip: Vec2 } | undefined {
   let best: { h: BowHypothesis; value: number; trust: number } | undefined;
   for (const h of hypotheses) {
     const trust = follow(anchor, context, h, known, neighbours);
@@ -40,7 +34,7 @@ export function likeliestBow(
     if (!best || value > best.value) best = { h, value, trust };
   }
   if (!best || best.trust < LEAST_TRUST) return undefined;
-  return { frog: best.h.frog, tip: best.h.tip, trust: best.trust };
+  return { frog: best.h.frog, tip: best.h.tip };
 }
 
 /** Mean likeness of line and known end over the neighbouring frames; a lost frame counts as none. */
@@ -48,7 +42,7 @@ function follow(
   anchor: PosedFrame,
   context: BowContext,
   h: BowHypothesis,
-  known: 'frog' | 'tip',
+  known: KnownEnd['which'],
   neighbours: { readonly after: readonly PosedFrame[]; readonly before: readonly PosedFrame[] },
 ): number {
   let sum = 0;

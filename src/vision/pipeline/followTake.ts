@@ -1,5 +1,6 @@
 import type { BowContext } from '../../core/bow/residuals';
 import { NO_BOW, withZero } from '../../core/bow/sighting';
+import { knownEnd } from '../../core/bow/stateOnLine';
 import type { Pose } from '../../core/geometry/pose';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
@@ -120,7 +121,7 @@ async function wholeBow(source: FrameSource, solution: MarksSolution, context: B
   const frogGuessed = anchor.bow.frogGuessed ?? false;
   const tipGuessed = anchor.bow.tipGuessed ?? false;
   if (frog && tip) return { frog, tip, frogGuessed, tipGuessed };
-  const end = tip ? ({ which: 'tip', point: tip } as const) : frog ? ({ which: 'frog', point: frog } as const) : undefined;
+  const end = knownEnd(frog, tip);
   if (!end) {
     const found = searchWholeBow(frame, anchor.pose, context);
     return found && found.score >= CLEAR_WHOLE ? { frog: found.frog, tip: found.tip, frogGuessed: true, tipGuessed: true } : undefined;

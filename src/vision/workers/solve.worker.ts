@@ -1,4 +1,5 @@
 import * as Comlink from 'comlink';
+import { knownEnd } from '../../core/bow/stateOnLine';
 import type { Marks } from '../../core/formats/marks';
 import { insidePicture, project } from '../../core/geometry/camera';
 import { toOuter } from '../../core/geometry/pose';
@@ -100,7 +101,7 @@ const api = {
     if (!frog || !tip) {
       const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
       const frame = frameOf(picture, left);
-      const end = tip ? ({ which: 'tip', point: tip } as const) : frog ? ({ which: 'frog', point: frog } as const) : undefined;
+      const end = knownEnd(frog, tip);
       const found = end ? searchBow(frame, pose, context, end, 1)[0] : searchWholeBow(frame, pose, context);
       if (found && !frog) points['bow.frog'] = back(found.frog);
       if (found && !tip) points['bow.tip'] = back(found.tip);

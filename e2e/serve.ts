@@ -1,0 +1,13 @@
+import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { listen } from '../server/listen';
+
+/** The demo cut down to its first student's marked takes: every test begins with a fresh browser, which measures what it finds. */
+const FOLDER = '.cache/e2e-demo';
+const demo = JSON.parse(readFileSync('demo/index.json', 'utf8'));
+const takes = demo.takes.filter((t: { studentId: string; marks?: string }) => t.studentId === demo.students[0].id && t.marks);
+mkdirSync(FOLDER, { recursive: true });
+for (const { video, marks } of takes) for (const file of [video, marks]) copyFileSync(join('demo', file), join(FOLDER, file));
+writeFileSync(join(FOLDER, 'index.json'), JSON.stringify({ students: [demo.students[0]], takes }));
+const server = await listen('dist', 4199, FOLDER);
+process.stdout.write(`${server.url}\n`);
