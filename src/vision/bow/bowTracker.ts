@@ -57,6 +57,13 @@ const RUN_ON_GAIN = 0.02;
 const GAP_EVERY = 4;
 /** The seen length may change by this share from one frame to the next before an end counts as mistaken (ours). */
 const MOST_STRETCH = 0.03;
+/** Below this share the ends agree without a question; how much better (likeness of both ends) one motion must be than the other to be believed alone (ours). */
+const LEAST_STRETCH = 0.012;
+const CLEARLY_BETTER = 0.12;
+/** What an end outside the picture counts (likeness, ours); frames with one end alone between two looks elsewhere, and the steps of such a look (share of the hair). */
+const UNSEEN_END = 0.2;
+const ALONE_EVERY = 4;
+const ALONG_STEP = 0.008;
 /** Missed frames after which the bow is looked for anew, and between such looks. */
 const PATIENCE = 4;
 /** Where a bow can be: contact as a share of the string, skew in degrees (ours). */
@@ -83,6 +90,8 @@ export class BowTracker {
   private gap = 1;
   /** Frames since an end of the bow was last recognised. */
   private blind = 0;
+  /** Frames since both ends were recognised together. */
+  private alone = 0;
   /** Bow position at which the ends' looks were last taken in. */
   private learntAt = Number.NaN;
 
@@ -152,6 +161,7 @@ export class BowTracker {
     this.before = undefined;
     this.missed = 0;
     this.blind = 0;
+    this.alone = 0;
     this.gap = 1;
   }
 
@@ -218,13 +228,21 @@ export class BowTracker {
     // While neither end shows, the bow may go far along its own line.
     const along = 30 * unit * Math.min(8, Math.max(wide, 1 + this.blind / 2));
     const expectedAt = { frog: onto(ends.frog), tip: onto(ends.tip) };
-    const { frog, tip } = agreeing(
-      this.frogPatch?.find(frame, expectedAt.frog, u, scales.frog, along),
-      this.tipPatch?.find(frame, expectedAt.tip, u, scales.tip, along),
-      expectedAt,
-      u,
-      this.guessed,
-    );
+    const likeness: EndLikeness = (which, place) => (which === 'frog' ? this.frogPatch : this.tipPatch)?.likenessAt(frame, place, u, scales[which]) ?? UNSEEN_END;
+    const lookFor = (at: { frog: Vec2; tip: Vec2 }, reach: number) =>
+      agreeing(this.frogPatch?.find(frame, at.frog, u, scales.frog, reach), this.tipPatch?.find(frame, at.tip, u, scales.tip, reach), at, u, scales, this.guessed, likeness);
+    let { frog, tip } = lookFor(expectedAt, along);
+    let start = predicted;
+    // One end alone may be something that rests behind the bow: now and then the whole bow is tried elsewhere along its line.
+    this.alone = frog && tip ? 0 : this.alone + 1;
+    if (this.alone % ALONE_EVERY === 1) {
+      const shift = this.betterAlong(expectedAt, u, scales, predicted.state.position, frog ?? tip, likeness);
+      if (shift !== undefined) {
+        const moved = shiftedEnds(expectedAt, u, scales, shift);
+        ({ frog, tip } = lookFor(moved, 12 * unit));
+        start = { ...predicted, state: { ...predicted.state, position: predicted.state.position - shift / this.context.hair } };
+      }
+    }
     const sighting: BowSighting = {
       line: lineOf(found, unit),
       frog: frog && { point: frog.point, sigma: Math.hypot((4 * unit) / frog.score, this.guessed.frog ? GUESS_SIGMA * unit : 0) },
@@ -236,7 +254,7 @@ export class BowTracker {
     this.blind = frog || tip ? 0 : this.blind + 1;
     this.usual += (found.score > this.usual ? 0.05 : 0.02) * (found.score - this.usual);
     if (found.score > 0.7 * this.usual) this.learnLook(frame, strip, found);
-    this.believe(this.solve(pose, sighting, predicted));
+    this.believe(this.solve(pose, sighting, start));
     // Where the bow rests, its surroundings rest too and would be learnt as part of it.
     const position = this.belief!.state.position;
     if (Math.abs(position - this.learntAt) > 0.015) {
@@ -245,6 +263,36 @@ export class BowTracker {
       if (tip && (tip.score > 0.65 || tip.clear > 0.2)) this.tipPatch!.learn(frame, tip.point, u, scales.tip);
     }
     return sighting;
+  }
+
+  /**
+   * How far along its line (mm, + toward the tip) the whole bow looks clearly more like itself than where `seen`
+   * puts it; undefined where it does not.
+   */
+  private betterAlong(
+    expected: { frog: Vec2; tip: Vec2 },
+    u: Vec2,
+    scales: { frog: EndScale; tip: EndScale },
+    position: number,
+    seen: FoundEnd | undefined,
+    likeness: EndLikeness,
+  ): number | undefined {
+    const both = (shift: number) => {
+      const at = shiftedEnds(expected, u, scales, shift);
+      return likeness('frog', at.frog) + likeness('tip', at.tip);
+    };
+    const along = (a: Vec2, b: Vec2) => (a[0] - b[0]) * u[0] + (a[1] - b[1]) * u[1];
+    const nearFrog = seen && Math.abs(along(seen.point, expected.frog)) < Math.abs(along(seen.point, expected.tip));
+    const here = !seen ? 0 : nearFrog ? along(seen.point, expected.frog) / scales.frog.along : along(seen.point, expected.tip) / scales.tip.along;
+    const { hair } = this.context;
+    let best = { shift: here, value: both(here) + 2 * CLEARLY_BETTER };
+    for (let p = -0.02; p <= 1.02; p += ALONG_STEP) {
+      const shift = (position - p) * hair;
+      if (Math.abs(shift - here) < 0.03 * hair) continue;
+      const value = both(shift);
+      if (value > best.value) best = { shift, value };
+    }
+    return best.shift === here ? undefined : best.shift;
   }
 
   /** The bow's line near where a belief puts it; `reach` and `expected` (1 sigma at each end) in px at 960 across. */
@@ -360,26 +408,44 @@ export class BowTracker {
   }
 }
 
+/** How much the picture at a place looks like an end. */
+type EndLikeness = (which: 'frog' | 'tip', place: Vec2) => number;
+
+/** Both ends moved along the bow by so many mm. */
+function shiftedEnds(at: { frog: Vec2; tip: Vec2 }, u: Vec2, scales: { frog: EndScale; tip: EndScale }, mm: number): { frog: Vec2; tip: Vec2 } {
+  const by = (p: Vec2, scale: EndScale): Vec2 => [p[0] + u[0] * mm * scale.along, p[1] + u[1] * mm * scale.along];
+  return { frog: by(at.frog, scales.frog), tip: by(at.tip, scales.tip) };
+}
+
 const trusted = (end: FoundEnd | undefined): end is FoundEnd => end !== undefined && ((end.score > 0.5 && end.clear > 0.03) || (end.score > 0.3 && end.clear > 0.12));
 
 /**
  * The ends that can be believed. The bow moves as a whole: when the ends have moved differently, one was
- * mistaken, often because the true one is outside the picture or what lies behind it rests. One that was
- * placed by guess goes first, else the one that moved more.
+ * mistaken, often because the true one is outside the picture or what lies behind it rests. Each end's motion is
+ * then tried on the other; the motion under which both look more like themselves is the bow's. Where that does
+ * not tell, the end that was placed by guess goes, else the one that moved more.
  */
 function agreeing(
   frog: FoundEnd | undefined,
   tip: FoundEnd | undefined,
   expected: { frog: Vec2; tip: Vec2 },
   u: Vec2,
+  scales: { frog: EndScale; tip: EndScale },
   guessed: { frog: boolean; tip: boolean },
+  likeness: EndLikeness,
 ): { frog: FoundEnd | undefined; tip: FoundEnd | undefined } {
   const found = { frog: trusted(frog) ? frog : undefined, tip: trusted(tip) ? tip : undefined };
   if (!found.frog || !found.tip) return found;
   const moved = (end: FoundEnd, from: Vec2) => (end.point[0] - from[0]) * u[0] + (end.point[1] - from[1]) * u[1];
   const length = Math.hypot(expected.tip[0] - expected.frog[0], expected.tip[1] - expected.frog[1]);
-  if (Math.abs(moved(found.frog, expected.frog) - moved(found.tip, expected.tip)) < MOST_STRETCH * length) return found;
-  const frogStays = guessed.frog === guessed.tip ? Math.abs(moved(found.frog, expected.frog)) < Math.abs(moved(found.tip, expected.tip)) : guessed.tip;
+  const [byFrog, byTip] = [moved(found.frog, expected.frog), moved(found.tip, expected.tip)];
+  const apart = Math.abs(byFrog - byTip);
+  if (apart < LEAST_STRETCH * length) return found;
+  const asFrog = found.frog.score + likeness('tip', shiftedEnds(expected, u, scales, byFrog / scales.frog.along).tip);
+  const asTip = found.tip.score + likeness('frog', shiftedEnds(expected, u, scales, byTip / scales.tip.along).frog);
+  if (Math.abs(asFrog - asTip) > CLEARLY_BETTER) return asFrog > asTip ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
+  if (apart < MOST_STRETCH * length) return found;
+  const frogStays = guessed.frog === guessed.tip ? Math.abs(byFrog) < Math.abs(byTip) : guessed.tip;
   return frogStays ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
 }
 

@@ -98,6 +98,15 @@ export class EndPatch {
     return (sab - (sa * sb) / sw) / Math.sqrt((saa - (sa * sa) / sw + 20 * sw) * (sbb - (sb * sb) / sw + 20 * sw));
   }
 
+  /** How much the picture at a place looks like this end, -1..1; within 2 px (at 960 across) along the bow the best. Undefined where it leaves the picture. */
+  likenessAt(frame: Frame, place: Vec2, direction: Vec2, scale: EndScale): number | undefined {
+    const step = Math.max(frame.width, frame.height) / 960;
+    const here = new Float32Array(SIZE);
+    const at = (by: number) => this.likeness(frame, [place[0] + direction[0] * by * step, place[1] + direction[1] * by * step], direction, scale, here);
+    const seen = [-2, 0, 2].map(at).filter((v) => !Number.isNaN(v));
+    return seen.length > 0 ? Math.max(...seen) : undefined;
+  }
+
   /**
    * Looks for this end along the bow's line, within `reach` px of the expected place. A best place at the
    * border of the search, or one whose patch leaves the picture, is not trusted.
