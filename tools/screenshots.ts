@@ -1,6 +1,8 @@
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { listen } from '../server/listen';
 import { startBrowser } from './browser';
+import { CAST, DEMO_TAKES } from './demoCast';
+import { contactSheet, stills } from './synth';
 
 const FOLDER = 'docs/screenshots';
 
@@ -22,7 +24,9 @@ async function main(): Promise<void> {
     await page.getByText('s left').waitFor();
     await shoot('measuring');
     await page.goto(server.url);
-    await page.waitForFunction(() => document.querySelectorAll('main li svg[role="img"]').length === 2, undefined, { timeout: 300_000 });
+    // All that came with marks are measured.
+    const marked = JSON.parse(readFileSync('demo/index.json', 'utf8')).takes.filter((t: { marks?: string }) => t.marks).length;
+    await page.waitForFunction((n) => document.querySelectorAll('main li svg[role="img"]').length >= n, marked, { timeout: 600_000 });
     await page.getByRole('link', { name: /before the ferry/ }).click();
     await page.locator('canvas[data-frame]').waitFor();
     await shoot('review');
@@ -45,6 +49,13 @@ async function main(): Promise<void> {
     await page.goto(`${server.url}/takes/ilvi-long-bows`);
     await page.locator('canvas[data-frame]').waitFor();
     await shoot('review-1024');
+    const cast = CAST.map((student) => ({ student, scenario: DEMO_TAKES.find((t) => t.studentId === student.id)!.scenario }));
+    const pictures = await stills(cast.map(({ scenario }) => ({ scenario, t: 1.4 })));
+    writeFileSync(
+      `${FOLDER}/students.png`,
+      await contactSheet(pictures.map((png, i) => ({ png, label: `${cast[i]!.student.name}, ${cast[i]!.student.family} ${cast[i]!.student.size}` }))),
+    );
+    process.stdout.write(`${FOLDER}/students.png\n`);
   } finally {
     await browser.close();
     await server.close();

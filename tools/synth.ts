@@ -83,6 +83,42 @@ async function renderOne(browser: Browser, url: string, scenario: Scenario, file
   process.stderr.write(`${scenario.name} seed ${scenario.seed}: ${clip.frames} frames, ${(clip.milliseconds / clip.frames).toFixed(0)} ms each\n`);
 }
 
+/** One picture (PNG) of each scenario at a moment. */
+export async function stills(wanted: readonly { readonly scenario: Scenario; readonly t: number }[]): Promise<Buffer[]> {
+  const server = await serveToolPages();
+  const browser = await startBrowser(GPU_ARGS);
+  const out: Buffer[] = [];
+  try {
+    for (const { scenario, t } of wanted) {
+      const page = await browser.newPage();
+      page.on('pageerror', (error) => process.stderr.write(`${error.message}\n`));
+      await page.goto(`${server.url}/synth/page/`);
+      await page.waitForFunction(() => typeof window.renderStill === 'function');
+      out.push(Buffer.from(await page.evaluate(([s, at]) => window.renderStill(s, at), [scenario, t] as const), 'base64'));
+      await page.close();
+    }
+  } finally {
+    await browser.close();
+    await server.close();
+  }
+  return out;
+}
+
+/** Pictures side by side with their names beneath, as one PNG. */
+export async function contactSheet(pictures: readonly { readonly png: Buffer; readonly label: string }[], columns = 4): Promise<Buffer> {
+  const browser = await startBrowser();
+  try {
+    const page = await browser.newPage({ viewport: { width: columns * 320, height: 200 } });
+    const cells = pictures.map(({ png, label }) => `<figure><img src="data:image/png;base64,${png.toString('base64')}"><figcaption>${label}</figcaption></figure>`);
+    await page.setContent(
+      `<style>body{margin:0;background:#e6eae7;display:grid;grid-template-columns:repeat(${columns},1fr);font:13px sans-serif;color:#1f2629}figure{margin:6px}img{width:100%;height:176px;object-fit:contain;background:#d3dad7}</style>${cells.join('')}`,
+    );
+    return await page.screenshot({ fullPage: true });
+  } finally {
+    await browser.close();
+  }
+}
+
 async function main(): Promise<void> {
   const { values } = parseArgs({
     options: {
@@ -100,23 +136,14 @@ async function main(): Promise<void> {
   });
   const asked = (preset: string) => withFaults(scenarioOf(preset, Number(values.seed)), faults);
   if (values.still !== undefined || values.sheet) {
-    const server = await serveToolPages();
-    const browser = await startBrowser(GPU_ARGS);
+    const t = Number(values.still ?? 1);
+    const scenarios = values.sheet ? Object.keys(PRESETS).map(asked) : [asked(values.preset ?? 'straight')];
     mkdirSync(values.out, { recursive: true });
-    for (const preset of values.sheet ? Object.keys(PRESETS) : [values.preset ?? 'straight']) {
-      const page = await browser.newPage();
-      page.on('pageerror', (error) => process.stderr.write(`${error.message}\n`));
-      page.on('console', (m) => m.type() === 'error' && process.stderr.write(`${m.text()}\n`));
-      await page.goto(`${server.url}/synth/page/`);
-      await page.waitForFunction(() => typeof window.renderStill === 'function');
-      const png = await page.evaluate(([s, t]) => window.renderStill(s, t), [asked(preset), Number(values.still ?? 1)] as const);
-      const path = join(values.out, `${preset}-${values.seed}.png`);
-      writeFileSync(path, Buffer.from(png, 'base64'));
-      process.stdout.write(`${path}\n`);
-      await page.close();
-    }
-    await browser.close();
-    await server.close();
+    const pictures = await stills(scenarios.map((scenario) => ({ scenario, t })));
+    const path = values.sheet ? join(values.out, 'sheet.png') : join(values.out, `${scenarios[0]!.name}-${values.seed}.png`);
+    const labelled = pictures.map((png, i) => ({ png, label: `${scenarios[i]!.name} ${scenarios[i]!.seed}` }));
+    writeFileSync(path, values.sheet ? await contactSheet(labelled) : pictures[0]!);
+    process.stdout.write(`${path}\n`);
     return;
   }
   if (!values.preset)
