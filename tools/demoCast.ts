@@ -142,5 +142,4 @@ export const DEMO_TAKES: readonly DemoTake[] = [
     ),
   }),
   take('nell-crossings', 'nell', 'round the strings', '2026-11-20', 'scroll-side', { strokes: CROSSING }),
-  take('nell-late', 'nell', 'round the strings, faster', '2026-11-20', 'crossings', { strokes: CROSSING.map((s) => ({ ...s, seconds: 0.7 })) }, [fault('crossing-late')]),
 ];

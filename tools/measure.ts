@@ -58,6 +58,7 @@ async function main(): Promise<void> {
     writeFileSync(join(input.out, 'measures.csv'), files.measures);
     writeFileSync(join(input.out, 'events.json'), files.events);
     writeFileSync(join(input.out, 'findings.json'), files.findings);
+    if (files.leftHanded) process.stderr.write('read as a left-handed set-up: angles and sides are those of the mirrored picture\n');
     for (const span of files.doubtful)
       process.stderr.write(`${span.why.replace('-', ' ')} from ${span.from.toFixed(2)} to ${span.to.toFixed(2)} s: one more mark there would mend it\n`);
     process.stderr.write(`${files.frames} frames in ${(files.milliseconds / 1000).toFixed(1)} s\n`);

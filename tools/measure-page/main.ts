@@ -14,6 +14,8 @@ export interface MeasuredFiles {
   readonly findings: string;
   readonly doubtful: { readonly from: number; readonly to: number; readonly why: string }[];
   readonly frames: number;
+  /** Read as a left-handed set-up, which the marks may show though they do not say it. */
+  readonly leftHanded: boolean;
   readonly milliseconds: number;
 }
 
@@ -43,6 +45,7 @@ window.measureFilm = async (marksText, rubric, stage) => {
     findings: findingsToText(judgeTake(take, rubric, stage), rubric, stage),
     doubtful: doubtfulSpans(take.tracked).map(({ from, to, why }) => ({ from, to, why })),
     frames: take.frames.length,
+    leftHanded: take.mirrored ?? false,
     milliseconds,
   };
 };
