@@ -53,6 +53,13 @@ export interface Approach {
 export const AT_SHOULDER: Approach = { along: -5, back: 104, off: 43, travel: 40, over: 52 };
 /** Cello: the arm comes from over the stick (ours). */
 export const FROM_ABOVE: Approach = { along: -5, back: 112, off: 14, travel: 30, over: 34 };
+/** Height of the stick's axis over the hair at the frog, mm of a full bow; as the bow is drawn. */
+const STICK_HEIGHT = 21;
+
+/** A place on the stick's axis, `x` mm from over the frog end of the hair toward the tip. `lean` and `bowScale` as in {@link bowHand}. */
+export const stickAxis = (bow: BowAxes, lean: number, bowScale: number, x: number): Vec3 =>
+  addScaled(addScaled(addScaled(bow.frog, bow.along, x), bow.off, STICK_HEIGHT * bowScale * Math.cos(lean)), bow.back, -STICK_HEIGHT * bowScale * Math.sin(lean));
+
 /** Bow position at which the wrist is in the middle of its travel. */
 const HOME = 0.45;
 
@@ -67,9 +74,8 @@ export function bowHand(bow: BowAxes, position: number, stature: number, hold: H
   const give = 1 - hold.rigid;
   const p = give * (position - HOME);
   const inBow = (x: number, y: number, z: number): Vec3 => add(addScaled(addScaled(bow.frog, bow.along, x), bow.back, y), scale(bow.off, z));
-  const height = 21 * bowScale;
   /** A place about the stick's axis: along it, out on the far side, and over it. */
-  const onStick = (x: number, far: number, over: number): Vec3 => inBow(x, -height * Math.sin(lean) - far, height * Math.cos(lean) + over);
+  const onStick = (x: number, far: number, over: number): Vec3 => addScaled(addScaled(stickAxis(bow, lean, bowScale, x), bow.back, -far), bow.off, over);
   const wrist = inBow((from.along + from.travel * p) * k, (from.back - hold.closed) * k, (from.off + 14 * p) * k + hold.wristRise);
   // The palm looks over the stick between middle and ring finger, and turns with the bow to spare the wrist.
   const aim = onStick((10 - 40 * p) * k, 2 - hold.depth * 0.6, from.over * s - hold.depth * 0.5 - hold.closed);

@@ -49,7 +49,7 @@ export function headField(face: Face): Field {
   head = join(head, mirrored(ellipsoid([10.5 * n, 76 + 11 * n, -21 + 3.5 * c], [6.4 * n, 8 * n, 6 * n])), 5);
   head = carve(head, mirrored(ellipsoid([5.4 * n, 78 + 14 * n, -28 + 4 * c], [3 * n, 4.6 * n, 3])), 2.5);
   // Lips on a soft mound; the line between them.
-  const m = -48 + 4 * c;
+  const m = mouthHeight(face);
   head = join(head, ellipsoid([0, 72, m], [27, 15, 19]), 14);
   head = join(
     head,

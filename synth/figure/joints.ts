@@ -145,7 +145,7 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const lifted = LIFT_AT_FROG * (1 - Math.min(1, Math.max(0, moment.bow.position))) ** 2;
   const held = posture.levelShare * level + (1 - posture.levelShare) * MIDDLE_LEVEL * RADIANS;
   const elevation = Math.min(0.4, held + (lifted + posture.elbowLevel + courseAt(posture.elbowCourse, moment.bow.position)) * RADIANS);
-  const outward = normalize(addScaled(scale(left, -1), ahead, posture.elbowBack ? -0.9 * posture.elbowBack : 0));
+  const outward = normalize(addScaled(scale(left, -1), ahead, -0.9 * posture.elbowBack));
   const elbowRight = bowElbow(shoulderRight, wristRight, upper, fore, outward, seated ? (CELLO_ELBOW + 5 * moment.string + posture.elbowLevel) * RADIANS : elevation);
 
   const handLeft = fretHand(moment, build, H, moment.pressed, posture.fret);

@@ -3,6 +3,7 @@ import { armBowGap, elbowBehind } from '../../src/core/body/arm';
 import { fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, tipGap, wristBend } from '../../src/core/body/hand';
 import { rotate } from '../../src/core/geometry/rotation';
 import { DEGREES, distance, length, subtract, type Vec3 } from '../../src/core/geometry/vec3';
+import { stickAxis } from '../figure/bowHold';
 import { bowArm, type Joints, jointsAt } from '../figure/joints';
 import { buildInstrument } from '../instrument/build';
 import { type Moment, Performance } from '../motion/performance';
@@ -39,9 +40,8 @@ const range = (f: (l: Look) => number) => (all: Look[]) => Math.max(...all.map(f
 const hand = (l: Look) => l.j.handRight.joints;
 const axis = (l: Look, v: Vec3) => rotate(l.m.instrument.rotation, v);
 const stick = (l: Look) => {
-  const { along, back, off } = l.j.bowAxes;
-  const a = l.m.frog.map((v, i) => v + 21 * (Math.cos(l.m.stickLean) * off[i]! - Math.sin(l.m.stickLean) * back[i]!)) as unknown as Vec3;
-  return { a, b: a.map((v, i) => v + 100 * along[i]!) as unknown as Vec3 };
+  const at = (x: number) => stickAxis({ frog: l.m.frog, ...l.j.bowAxes }, l.m.stickLean, 1, x);
+  return { a: at(0), b: at(100) };
 };
 const pitch = average((l) => Math.asin(axis(l, [1, 0, 0])[2]) * DEGREES);
 const roll = average((l) => Math.atan2(axis(l, [0, 1, 0])[2], axis(l, [0, 0, 1])[2]) * DEGREES);

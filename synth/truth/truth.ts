@@ -8,6 +8,7 @@ import { addScaled, DEGREES, normalize, subtract, type Vec2, type Vec3 } from '.
 import { INSTRUMENT_LANDMARKS, type InstrumentLandmark } from '../../src/core/instrument/landmarks';
 import { normal, seededRandom } from '../../src/core/random';
 import type { Phone } from '../camera/phone';
+import { stickAxis } from '../figure/bowHold';
 import { bowArm, type Joints, jointsAt } from '../figure/joints';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Moment, Performance } from '../motion/performance';
@@ -23,16 +24,6 @@ export interface NamedPoint {
 
 const UP: Vec3 = [0, 0, 1];
 
-/** The stick's axis at the frog: from over the end of the hair toward the tip. */
-function stickLine(moment: Moment, joints: Joints): { a: Vec3; b: Vec3 } {
-  const { along, back, off } = joints.bowAxes;
-  const over = addScaled(addScaled(moment.frog, off, STICK_HEIGHT * Math.cos(moment.stickLean)), back, -STICK_HEIGHT * Math.sin(moment.stickLean));
-  return { a: over, b: addScaled(over, along, 100) };
-}
-
-/** Height of the stick over the hair at the frog, mm. */
-const STICK_HEIGHT = 21;
-
 /** Every named point of the scene at a moment, room frame. */
 export function namedPoints(moment: Moment, joints: Joints, build: InstrumentBuild): NamedPoint[] {
   const b = normalize(subtract(moment.tip, moment.frog));
@@ -42,7 +33,7 @@ export function namedPoints(moment: Moment, joints: Joints, build: InstrumentBui
     { name: 'bow.frog', room: moment.frog },
     { name: 'bow.tip', room: moment.tip },
     { name: 'bow.stickTip', room: addScaled(addScaled(moment.tip, b, 12), off, 16) },
-    { name: 'bow.screw', room: addScaled(addScaled(moment.frog, b, -48), off, 20) },
+    { name: 'bow.screw', room: stickAxis({ frog: moment.frog, ...joints.bowAxes }, moment.stickLean, build.bowScale, -61 * build.bowScale) },
     { name: 'contact', room: moment.contact },
     { name: 'body.nose', room: joints.nose },
     { name: 'body.ear.left', room: joints.earLeft },
@@ -131,6 +122,8 @@ export class TruthBook {
       const { mcp, pip, dip } = fingerBends(hand, finger, 1);
       return { [`${finger}_mcp_deg`]: mcp, [`${finger}_pip_deg`]: pip, [`${finger}_dip_deg`]: dip } as Record<`${F}_${'mcp' | 'pip' | 'dip'}_deg`, number>;
     };
+    const at = (x: number) => stickAxis({ frog: moment.frog, ...joints.bowAxes }, moment.stickLean, this.build.bowScale, x);
+    const stick = { a: at(0), b: at(100) };
     const numbers: Record<(typeof TRUTH_COLUMNS)[number], number> = {
       skew_deg: moment.bow.skew,
       contact_mm: moment.bow.contact,
@@ -155,8 +148,8 @@ export class TruthBook {
       ...bends('middle'),
       ...bends('ring'),
       ...bends('little'),
-      little_to_stick: littleToStick(hand, stickLine(moment, joints)),
-      middle_crossing: middleCrossing(hand, stickLine(moment, joints)),
+      little_to_stick: littleToStick(hand, stick),
+      middle_crossing: middleCrossing(hand, stick),
       gap_index_middle: tipGap(hand, 'index', 'middle'),
       gap_ring_little: tipGap(hand, 'ring', 'little'),
       hand_opening: handOpening(hand),
