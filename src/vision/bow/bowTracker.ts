@@ -60,9 +60,11 @@ const MOST_STRETCH = 0.03;
 /** Below this share the ends agree without a question; how much better (likeness of both ends) one motion must be than the other to be believed alone (ours). */
 const LEAST_STRETCH = 0.012;
 const CLEARLY_BETTER = 0.12;
-/** What an end outside the picture counts (likeness, ours); frames with one end alone between two looks elsewhere, and the steps of such a look (share of the hair). */
+/** Likeness that an end outside the picture counts (ours). */
 const UNSEEN_END = 0.2;
+/** Frames with one end alone between two looks elsewhere along the line (ours). */
 const ALONE_EVERY = 4;
+/** Steps of such a look, share of the hair (ours). */
 const ALONG_STEP = 0.008;
 /** Missed frames after which the bow is looked for anew, and between such looks. */
 const PATIENCE = 4;
@@ -236,7 +238,7 @@ export class BowTracker {
     // One end alone may be something that rests behind the bow: now and then the whole bow is tried elsewhere along its line.
     this.alone = frog && tip ? 0 : this.alone + 1;
     if (this.alone % ALONE_EVERY === 1) {
-      const shift = this.betterAlong(expectedAt, u, scales, predicted.state.position, frog ?? tip, likeness);
+      const shift = this.betterAlong(expectedAt, u, scales, predicted.state.position, { frog, tip }, likeness);
       if (shift !== undefined) {
         const moved = shiftedEnds(expectedAt, u, scales, shift);
         ({ frog, tip } = lookFor(moved, 12 * unit));
@@ -274,7 +276,7 @@ export class BowTracker {
     u: Vec2,
     scales: { frog: EndScale; tip: EndScale },
     position: number,
-    seen: FoundEnd | undefined,
+    seen: { frog: FoundEnd | undefined; tip: FoundEnd | undefined },
     likeness: EndLikeness,
   ): number | undefined {
     const both = (shift: number) => {
@@ -282,8 +284,7 @@ export class BowTracker {
       return likeness('frog', at.frog) + likeness('tip', at.tip);
     };
     const along = (a: Vec2, b: Vec2) => (a[0] - b[0]) * u[0] + (a[1] - b[1]) * u[1];
-    const nearFrog = seen && Math.abs(along(seen.point, expected.frog)) < Math.abs(along(seen.point, expected.tip));
-    const here = !seen ? 0 : nearFrog ? along(seen.point, expected.frog) / scales.frog.along : along(seen.point, expected.tip) / scales.tip.along;
+    const here = seen.frog ? along(seen.frog.point, expected.frog) / scales.frog.along : seen.tip ? along(seen.tip.point, expected.tip) / scales.tip.along : 0;
     const { hair } = this.context;
     let best = { shift: here, value: both(here) + 2 * CLEARLY_BETTER };
     for (let p = -0.02; p <= 1.02; p += ALONG_STEP) {
