@@ -13,6 +13,8 @@ export interface WholeBow extends BowInPicture {
 
 export interface FollowedBow {
   readonly sighting: BowSighting;
+  /** So many sightings before this one had something else for an end of the bow. */
+  readonly mistaken: number;
   /** Where the bow is believed to be, seen or not. */
   readonly inPicture: BowInPicture | undefined;
 }
@@ -37,7 +39,7 @@ export const followBowHere: OpenBowFollower = (context) => {
   return {
     learn: async (frame, pose, mark) => tracker.learn(frame, pose, mark),
     startAt: async (belief) => tracker.startAt(belief),
-    follow: async (frame, pose) => ({ sighting: tracker.follow(frame, pose), inPicture: tracker.inPicture(pose) }),
+    follow: async (frame, pose) => ({ sighting: tracker.follow(frame, pose), mistaken: tracker.mistaken, inPicture: tracker.inPicture(pose) }),
     sidewaysZero: async (unit) => tracker.sidewaysZero(unit),
   };
 };

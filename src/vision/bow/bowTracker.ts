@@ -7,6 +7,7 @@ import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
 import { addScaled, mix, normalize, subtract, type Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
+import { BowExtent } from './bowExtent';
 import { type BowStrip, cutStrip, STATIONS } from './bowStrip';
 import { EndPatch, type EndScale, type FoundEnd } from './endPatch';
 import { hairCentre } from './hairCentre';
@@ -64,8 +65,16 @@ const CLEARLY_BETTER = 0.12;
 const UNSEEN_END = 0.2;
 /** Frames with one end alone between two looks elsewhere along the line (ours). */
 const ALONE_EVERY = 4;
+/** So little bow inside a lone tip, or so much beyond it, calls for such a look at once (see {@link BowExtent}; ours). */
+const DOUBTFUL_TIP = 0.25;
+/** An end so much clearer than the next best place is not questioned for being alone (ours). */
+const DISTINCT = 0.3;
+/** A mistaken end is taken back for at most so many frames (ours). */
+const MOST_MISTAKEN = 10;
 /** Steps of such a look, share of the hair (ours). */
 const ALONG_STEP = 0.008;
+/** A place found so that is nearer than this share of the hair is the same one (ours). */
+const LEAST_MOVE = 0.03;
 /** Missed frames after which the bow is looked for anew, and between such looks. */
 const PATIENCE = 4;
 /** Where a bow can be: contact as a share of the string, skew in degrees (ours). */
@@ -94,6 +103,8 @@ export class BowTracker {
   private blind = 0;
   /** Frames since both ends were recognised together. */
   private alone = 0;
+  /** How many of the sightings before the last one had something else for an end of the bow, as the last one showed. */
+  mistaken = 0;
   /** Bow position at which the ends' looks were last taken in. */
   private learntAt = Number.NaN;
 
@@ -200,6 +211,7 @@ export class BowTracker {
   /** Looks for the bow in the next frame. */
   follow(frame: Frame, pose: Pose): BowSighting {
     const belief = this.belief;
+    this.mistaken = 0;
     if (!belief || !this.template) return NO_BOW;
     const unit = Math.max(frame.width, frame.height) / 960;
     const expected: Belief = { string: belief.string, state: this.predict(belief.state) };
@@ -230,19 +242,29 @@ export class BowTracker {
     // While neither end shows, the bow may go far along its own line.
     const along = 30 * unit * Math.min(8, Math.max(wide, 1 + this.blind / 2));
     const expectedAt = { frog: onto(ends.frog), tip: onto(ends.tip) };
-    const likeness: EndLikeness = (which, place) => (which === 'frog' ? this.frogPatch : this.tipPatch)?.likenessAt(frame, place, u, scales[which]) ?? UNSEEN_END;
+    let seenExtent: BowExtent | undefined;
+    const extent = () => {
+      seenExtent ??= BowExtent.along(frame, expectedAt, this.template!, strip.pitch);
+      return seenExtent;
+    };
+    const likeness: EndLikeness = (which, place) => {
+      const alike = (which === 'frog' ? this.frogPatch : this.tipPatch)?.likenessAt(frame, place, u, scales[which]) ?? UNSEEN_END;
+      return which === 'frog' ? alike : alike + extent().tipAt(place, scales.tip.along);
+    };
     const lookFor = (at: { frog: Vec2; tip: Vec2 }, reach: number) =>
       agreeing(this.frogPatch?.find(frame, at.frog, u, scales.frog, reach), this.tipPatch?.find(frame, at.tip, u, scales.tip, reach), at, u, scales, this.guessed, likeness);
     let { frog, tip } = lookFor(expectedAt, along);
     let start = predicted;
     // One end alone may be something that rests behind the bow: now and then the whole bow is tried elsewhere along its line.
     this.alone = frog && tip ? 0 : this.alone + 1;
-    if (this.alone % ALONE_EVERY === 1) {
-      const shift = this.betterAlong(expectedAt, u, scales, predicted.state.position, { frog, tip }, likeness);
-      if (shift !== undefined) {
-        const moved = shiftedEnds(expectedAt, u, scales, shift);
-        ({ frog, tip } = lookFor(moved, 12 * unit));
-        start = { ...predicted, state: { ...predicted.state, position: predicted.state.position - shift / this.context.hair } };
+    const doubtful = tip !== undefined && this.alone > 0 && extent().tipAt(tip.point, scales.tip.along) < DOUBTFUL_TIP;
+    const distinct = Math.max(frog?.clear ?? 0, tip?.clear ?? 0) > DISTINCT;
+    if (doubtful || (!distinct && this.alone % ALONE_EVERY === 1)) {
+      const better = this.betterAlong(pose, predicted, onto, { frog, tip }, likeness);
+      if (better) {
+        ({ frog, tip } = lookFor(better.ends, 12 * unit));
+        this.mistaken = Math.min(MOST_MISTAKEN, this.alone - 1);
+        start = { ...predicted, state: { ...predicted.state, position: better.position } };
       }
     }
     const sighting: BowSighting = {
@@ -268,32 +290,31 @@ export class BowTracker {
   }
 
   /**
-   * How far along its line (mm, + toward the tip) the whole bow looks clearly more like itself than where `seen`
-   * puts it; undefined where it does not.
+   * Bow position at which the whole bow, moved along its line, looks clearly more like itself than where `seen` puts
+   * it, and its ends there; undefined where there is none.
    */
   private betterAlong(
-    expected: { frog: Vec2; tip: Vec2 },
-    u: Vec2,
-    scales: { frog: EndScale; tip: EndScale },
-    position: number,
+    pose: Pose,
+    predicted: Belief,
+    onto: (p: Vec2) => Vec2,
     seen: { frog: FoundEnd | undefined; tip: FoundEnd | undefined },
     likeness: EndLikeness,
-  ): number | undefined {
-    const both = (shift: number) => {
-      const at = shiftedEnds(expected, u, scales, shift);
-      return likeness('frog', at.frog) + likeness('tip', at.tip);
+  ): { position: number; ends: { frog: Vec2; tip: Vec2 } } | undefined {
+    const endsAt = (position: number) => {
+      const ends = hairEnds(pose, this.context, { ...predicted, state: { ...predicted.state, position } });
+      return ends && { frog: onto(ends.frog), tip: onto(ends.tip) };
     };
-    const along = (a: Vec2, b: Vec2) => (a[0] - b[0]) * u[0] + (a[1] - b[1]) * u[1];
-    const here = seen.frog ? along(seen.frog.point, expected.frog) / scales.frog.along : seen.tip ? along(seen.tip.point, expected.tip) / scales.tip.along : 0;
-    const { hair } = this.context;
-    let best = { shift: here, value: both(here) + 2 * CLEARLY_BETTER };
-    for (let p = -0.02; p <= 1.02; p += ALONG_STEP) {
-      const shift = (position - p) * hair;
-      if (Math.abs(shift - here) < 0.03 * hair) continue;
-      const value = both(shift);
-      if (value > best.value) best = { shift, value };
+    const tries: { position: number; ends: { frog: Vec2; tip: Vec2 }; value: number }[] = [];
+    for (let position = -0.02; position <= 1.02; position += ALONG_STEP) {
+      const ends = endsAt(position);
+      if (ends) tries.push({ position, ends, value: likeness('frog', ends.frog) + likeness('tip', ends.tip) });
     }
-    return best.shift === here ? undefined : best.shift;
+    const away = (t: (typeof tries)[number]) =>
+      seen.frog ? distance(t.ends.frog, seen.frog.point) : seen.tip ? distance(t.ends.tip, seen.tip.point) : Math.abs(t.position - predicted.state.position);
+    if (tries.length === 0) return undefined;
+    const here = tries.reduce((a, b) => (away(b) < away(a) ? b : a));
+    const best = tries.reduce((a, b) => (b.value > a.value ? b : a));
+    return best.value > here.value + 2 * CLEARLY_BETTER && Math.abs(best.position - here.position) > LEAST_MOVE ? best : undefined;
   }
 
   /** The bow's line near where a belief puts it; `reach` and `expected` (1 sigma at each end) in px at 960 across. */
@@ -409,7 +430,7 @@ export class BowTracker {
   }
 }
 
-/** How much the picture at a place looks like an end. */
+/** How much the picture at a place looks like an end of the bow, and like the bow ending there. */
 type EndLikeness = (which: 'frog' | 'tip', place: Vec2) => number;
 
 /** Both ends moved along the bow by so many mm. */
@@ -453,6 +474,8 @@ function agreeing(
 function lineOf(found: FoundLine, unit: number): NonNullable<BowSighting['line']> {
   return { a: found.a, b: found.b, shareA: found.shareA, shareB: found.shareB, sigmaA: Math.hypot(found.sigmaFrog, 0.35 * unit), sigmaB: Math.hypot(found.sigmaTip, 0.35 * unit) };
 }
+
+const distance = (a: Vec2, b: Vec2) => Math.hypot(a[0] - b[0], a[1] - b[1]);
 
 function direction(a: Vec2, b: Vec2): Vec2 {
   const n = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;

@@ -13,7 +13,7 @@ import { type InstrumentSighting, InstrumentTracker } from '../instrument/instru
 
 /** So many frames the bow may be behind the instrument. A fixed number, so that results do not depend on the machine. */
 const BOW_BEHIND = 3;
-const UNSEEN: FollowedBow = { sighting: NO_BOW, inPicture: undefined };
+const UNSEEN: FollowedBow = { sighting: NO_BOW, mistaken: 0, inPicture: undefined };
 /** Frames to either side through which a bow with an unmarked end is tried. */
 const LOOK_AROUND = 8;
 
@@ -67,9 +67,17 @@ export async function followTake(
 
   /** Frames whose bow is still looked for, oldest first: the instrument goes ahead by at most so many. */
   const waiting: { seen: InstrumentSighting; t: number; bow: Promise<FollowedBow> }[] = [];
+  /** Frames followed since the last mark, in the order of following. */
+  const taken: number[] = [];
+  const withdrawEnds = (index: number) => {
+    const before = out.get(index)!;
+    out.set(index, { ...before, sighting: { ...before.sighting, frog: undefined, tip: undefined } });
+  };
   const takeOldest = async () => {
     const { seen, t, bow: followed } = waiting.shift()!;
-    const { sighting, inPicture } = await followed;
+    const { sighting, inPicture, mistaken } = await followed;
+    for (const index of taken.slice(Math.max(0, taken.length - mistaken))) withdrawEnds(index);
+    taken.push(seen.index);
     if (seen.index === instrument.candidateIndex) instrument.learnCandidate(inPicture);
     const sure = seen.quality > 0;
     const tracked: TrackedFrame = { index: seen.index, t, pose: sure ? seen.pose : undefined, quality: seen.quality, sighting };
@@ -79,6 +87,7 @@ export async function followTake(
   const run = async (anchor: Anchor, belief: Belief | undefined, frames: AsyncIterable<Frame>) => {
     instrument.startAt(anchor.pose);
     if (belief) await bow.startAt(belief);
+    taken.length = 0;
     try {
       for await (const frame of frames) {
         options.signal?.throwIfAborted();

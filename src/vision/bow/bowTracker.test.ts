@@ -1,0 +1,111 @@
+import { describe, expect, it } from 'vitest';
+import { type BowState, hairLine } from '../../core/bow/bowState';
+import type { BowContext } from '../../core/bow/residuals';
+import { cameraFromFieldOfView, project } from '../../core/geometry/camera';
+import { type Pose, toOuter } from '../../core/geometry/pose';
+import { fromRotationVector } from '../../core/geometry/rotation';
+import type { Vec2 } from '../../core/geometry/vec3';
+import { dimensionsOf } from '../../core/instrument/dimensions';
+import { instrumentModel } from '../../core/instrument/landmarks';
+import { stringLevels, stringLines } from '../../core/instrument/strings';
+import { seededRandom } from '../../core/random';
+import type { Frame } from '../film/frame';
+import { BowTracker } from './bowTracker';
+
+const W = 960;
+const H = 540;
+const STRING = 2;
+const model = instrumentModel(dimensionsOf('violin', '4/4'));
+const context: BowContext = {
+  camera: cameraFromFieldOfView(W, H),
+  strings: stringLines(model, 'violin'),
+  levels: stringLevels(model, 'violin'),
+  hair: 650,
+  side: 1,
+  lengthSigma: 0.02,
+};
+const pose: Pose = { rotation: fromRotationVector([2.5, 0.4, 0.5]), translation: [-60, -60, 1500] };
+
+const stateAt = (position: number): BowState => ({ contact: 28, skew: 2, inclination: context.levels.natural[STRING]!, position });
+
+function endsAt(position: number): { frog: Vec2; tip: Vec2 } {
+  const line = hairLine(stateAt(position), context.strings[STRING]!, context.hair, 1);
+  return { frog: project(context.camera, toOuter(pose, line.frog))!, tip: project(context.camera, toOuter(pose, line.tip))! };
+}
+
+/** What rests in the room behind the bow's end. */
+type Clutter = (x: number, y: number) => number | undefined;
+
+/** A dark patch with a pale bar across it, behind the place given. */
+const patchBehind =
+  ([px, py]: Vec2): Clutter =>
+  (x, y) => {
+    if (Math.abs(x - px) > 26 || Math.abs(y - py) > 30) return undefined;
+    return Math.abs(x - px - 4) < 4 ? 215 : 55;
+  };
+
+/** Pale and dark keys side by side behind the place given. */
+const keysBehind =
+  ([px, py]: Vec2): Clutter =>
+  (x, y) =>
+    Math.abs(x - px) > 90 || Math.abs(y - py) > 40 ? undefined : Math.floor((x + 400) / 14) % 2 ? 200 : 40;
+
+/** Hair, dark stick, a tip block and a frog with a hand behind it, before a wall. */
+function picture(position: number, behind: Clutter, seed: number, handSeen: boolean): Frame {
+  const { frog, tip } = endsAt(position);
+  const random = seededRandom(seed);
+  const luma = new Uint8Array(W * H);
+  const n = Math.hypot(tip[0] - frog[0], tip[1] - frog[1]);
+  const [ux, uy] = [(tip[0] - frog[0]) / n, (tip[1] - frog[1]) / n];
+  for (let y = 0; y < H; y++) {
+    for (let x = 0; x < W; x++) {
+      let v = behind(x, y) ?? 135 + 12 * Math.sin(x / 31) + 12 * Math.sin(y / 23);
+      const along = (x + 0.5 - frog[0]) * ux + (y + 0.5 - frog[1]) * uy;
+      const across = -(x + 0.5 - frog[0]) * uy + (y + 0.5 - frog[1]) * ux;
+      const stick = 6 + 4 * Math.abs(along / n - 0.6);
+      if (along > 0 && along < n && Math.abs(across) < 1.8) v = 225;
+      else if (along > n - 2 && along < n + 5 && across > -2 && across < stick + 3) v = 240;
+      else if (along > -20 && along < n + 4 && Math.abs(across - stick) < 2.6) v = 45;
+      else if (handSeen && along > -16 && along < 14 && across > -3 && across < 22) v = along > -2 && across < stick ? 25 : 175;
+      luma[y * W + x] = Math.max(0, Math.min(255, v + 8 * (random() - 0.5)));
+    }
+  }
+  return { index: seed, t: seed / 30, width: W, height: H, luma };
+}
+
+/** Follows from the mark through the positions: worst error (px) of the ends not taken back later, of the last belief, and the share of frames with an end. */
+function followed(positions: readonly number[], behind: Clutter, handSeen: boolean) {
+  const tracker = new BowTracker(context);
+  tracker.learn(picture(positions[0]!, behind, 0, handSeen), pose, endsAt(positions[0]!));
+  const errors: (number | undefined)[] = [];
+  for (const [i, position] of positions.slice(1).entries()) {
+    const { frog, tip } = tracker.follow(picture(position, behind, i + 1, handSeen), pose);
+    const there = endsAt(position);
+    for (let k = Math.max(0, i - tracker.mistaken); k < i; k++) errors[k] = undefined;
+    errors.push(frog || tip ? Math.max(frog ? away(frog.point, there.frog) : 0, tip ? away(tip.point, there.tip) : 0) : undefined);
+  }
+  const kept = errors.filter((e) => e !== undefined);
+  const last = tracker.inPicture(pose)!;
+  return { worst: Math.max(...kept), atLast: away(last.tip, endsAt(positions.at(-1)!).tip), seen: kept.length / errors.length };
+}
+
+const away = (a: Vec2, b: Vec2) => Math.hypot(a[0] - b[0], a[1] - b[1]);
+const glide = (from: number, to: number, frames: number) => Array.from({ length: frames + 1 }, (_, i) => from + ((to - from) * (1 - Math.cos((Math.PI * i) / frames))) / 2);
+
+describe('following the bow along itself', () => {
+  const mid = endsAt(0.7).tip;
+  const cases: [string, readonly number[], Clutter, boolean][] = [
+    ['before a plain wall', [...glide(0.7, 0.3, 24), ...glide(0.3, 0.8, 24)], () => undefined, true],
+    ['leaving a patch it was marked before', glide(0.7, 0.3, 24), patchBehind(mid), true],
+    ['leaving a patch, the hand out of sight', glide(0.7, 0.3, 24), patchBehind(mid), false],
+    ['passing a patch there and back', [...glide(0.3, 0.9, 24), ...glide(0.9, 0.3, 24)], patchBehind(mid), true],
+    ['passing keys there and back', [...glide(0.3, 0.9, 24), ...glide(0.9, 0.3, 24)], keysBehind(mid), true],
+    ['coming to rest before a patch and going on', [...glide(0.4, 0.7, 16), ...Array.from({ length: 8 }, () => 0.7), ...glide(0.7, 0.4, 16)], patchBehind(mid), true],
+  ];
+  it.each(cases)('%s', (_, positions, behind, handSeen) => {
+    const { worst, atLast, seen } = followed(positions, behind, handSeen);
+    expect(worst).toBeLessThan(8);
+    expect(atLast).toBeLessThan(4);
+    expect(seen).toBeGreaterThan(0.55);
+  });
+});
