@@ -122,7 +122,16 @@ describe('registration', () => {
         return (at(a, b) * (1 - fx) + at(a + 1, b) * fx) * (1 - fy) + (at(a, b + 1) * (1 - fx) + at(a + 1, b + 1) * fx) * fy;
       }),
     );
-    return { index: 0, pose, count, points: Float32Array.from(points), values, blocks: new Uint16Array(count).map((_, i) => i >> 3), blockCount: (count >> 3) + 1 };
+    return {
+      index: 0,
+      pose,
+      count,
+      points: Float32Array.from(points),
+      values,
+      trust: new Float32Array(count).fill(1),
+      blocks: new Uint16Array(count).map((_, i) => i >> 3),
+      blockCount: (count >> 3) + 1,
+    };
   }
 
   it('finds a small motion to a fraction of a pixel', () => {

@@ -16,6 +16,8 @@ export interface KeyFrame {
   readonly points: Float32Array;
   /** Normalised brightness of each point, one array a pyramid level. */
   readonly values: readonly Float32Array[];
+  /** How much each point is believed to show the instrument before anything is compared, 0..1. */
+  readonly trust: Float32Array;
   /** Block of 8 px of each point; a block that is covered is judged together. */
   readonly blocks: Uint16Array;
   readonly blockCount: number;
@@ -32,6 +34,7 @@ const HAND_FROM = 150;
 const HAND_TO = 312;
 const HAND_HALF_WIDTH = 40;
 const BOW_BAND_MM = 26;
+const FROG_MM = 50;
 const FROG_CIRCLE_MM = 85;
 
 /** Rectangle of the picture that holds the whole instrument, with a margin in pixels. */
@@ -68,19 +71,28 @@ function samplePatch(patch: GrayPatch, x: number, y: number): number {
 /** The fist about the neck, mm of a full-size violin in the instrument frame (ours): wide enough for thumb, knuckles and wrist. */
 const FIST = { x: [180, 305], y: [-38, 42], z: [-70, 30] } as const;
 
-/** Outline (convex, clockwise or not) of what the fret hand may hide, where the view is so much along the neck that the hand stands before the body. */
-function handInPicture(pose: Pose, camera: Camera, k: number): Vec2[] | undefined {
+/** Trust in a point that a hand may hide (ours, after trials: where little else is seen it must do, else it hardly counts). */
+const HIDDEN = 0.1;
+
+/**
+ * Outline (convex) of what the fret hand may hide, where the view is so much along the neck that the hand stands
+ * before the body, and the distance (mm) from which on it can.
+ */
+function handInPicture(pose: Pose, camera: Camera, k: number): { hull: Vec2[]; depth: number } | undefined {
   const corners: Vec2[] = [];
+  let depth = Number.POSITIVE_INFINITY;
   for (const x of FIST.x) {
     for (const y of FIST.y) {
       for (const z of FIST.z) {
-        const p = project(camera, toOuter(pose, [x * k, y * k, z * k]));
+        const outer = toOuter(pose, [x * k, y * k, z * k]);
+        const p = project(camera, outer);
         if (!p) return undefined;
         corners.push(p);
+        depth = Math.min(depth, outer[2]);
       }
     }
   }
-  return convexHull(corners);
+  return { hull: convexHull(corners), depth };
 }
 
 /** Andrew's monotone chain. */
@@ -119,7 +131,7 @@ export function makeKeyFrame(
   const k = model.frame.scale;
   const pxPerMm = camera.focal / pose.translation[2];
   const hand = handInPicture(pose, camera, k);
-  const candidates: { x: number; y: number; weight: number }[] = [];
+  const candidates: { x: number; y: number; weight: number; trust: number }[] = [];
   let direction: Vec2 = [0, 0];
   if (bow) {
     const n = Math.hypot(bow.tip[0] - bow.frog[0], bow.tip[1] - bow.frog[1]) || 1;
@@ -134,18 +146,21 @@ export function makeKeyFrame(
       const px = x - 0.5 - base.x0;
       const py = y - 0.5 - base.y0;
       if (px < 2 || py < 2 || px > base.width - 3 || py > base.height - 3) continue;
+      let trust = 1;
       if (bow) {
         const dx = x - bow.frog[0];
         const dy = y - bow.frog[1];
-        if (Math.hypot(dx, dy) < FROG_CIRCLE_MM * k * pxPerMm) continue;
+        const fromFrog = Math.hypot(dx, dy) / (k * pxPerMm);
+        if (fromFrog < FROG_MM) continue;
+        if (fromFrog < FROG_CIRCLE_MM) trust = HIDDEN;
         if (Math.abs(dx * direction[1] - dy * direction[0]) < BOW_BAND_MM * k * pxPerMm) continue;
       }
-      if (hand && insideHull(hand, x, y)) continue;
+      if (hand && depth > hand.depth && insideHull(hand.hull, x, y)) trust = HIDDEN;
       const at = Math.round(py) * base.width + Math.round(px);
       const gradient = Math.hypot(base.data[at + 1]! - base.data[at - 1]!, base.data[at + base.width]! - base.data[at - base.width]!) / 2;
       const inner = toInner(pose, scale(ray(camera, [x, y]), depth));
       if (inner[0] > HAND_FROM * k && inner[0] < HAND_TO * k && (Math.abs(inner[1]) < HAND_HALF_WIDTH * k || inner[0] > 200 * k)) continue;
-      candidates.push({ x, y, weight: gradient ** 0.7 });
+      candidates.push({ x, y, weight: gradient ** 0.7 * Math.sqrt(trust), trust });
     }
   }
   const random = seededRandom(index + 1);
@@ -157,6 +172,7 @@ export function makeKeyFrame(
     .map(({ c }) => c);
   const count = chosen.length;
   const points = new Float32Array(3 * count);
+  const trust = new Float32Array(count);
   const blocks = new Uint16Array(count);
   const ids = new Map<number, number>();
   const values = levels.map(() => new Float32Array(count));
@@ -164,6 +180,7 @@ export function makeKeyFrame(
     const depth = map.depth[Math.floor(c.y - map.y0) * map.width + Math.floor(c.x - map.x0)]!;
     const inner = toInner(pose, scale(ray(camera, [c.x, c.y]), depth));
     points.set(inner, 3 * n);
+    trust[n] = c.trust;
     levels.forEach((level, l) => {
       values[l]![n] = samplePatch(level, c.x / 2 ** l, c.y / 2 ** l);
     });
@@ -171,5 +188,5 @@ export function makeKeyFrame(
     if (!ids.has(block)) ids.set(block, ids.size);
     blocks[n] = ids.get(block)!;
   });
-  return { index, pose, count, points, values, blocks, blockCount: ids.size };
+  return { index, pose, count, points, values, trust, blocks, blockCount: ids.size };
 }

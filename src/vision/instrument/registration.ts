@@ -142,21 +142,21 @@ export function register(
             if (q < 1 && q > -1) w = (1 - q * q) * (1 - q * q);
             sum[key.blocks[i]!]! += w;
             n[key.blocks[i]!]! += 1;
-            inside++;
+            inside += key.trust[i]!;
           }
           weight[at + i] = w;
         }
         for (let i = 0; i < count; i++) {
           const w = weight[at + i]!;
           if (w > 0) {
-            const block = sum[key.blocks[i]!]! / n[key.blocks[i]!]!;
-            weight[at + i] = w * block;
-            trusted += w * block;
+            const believedHere = (w * key.trust[i]! * sum[key.blocks[i]!]!) / n[key.blocks[i]!]!;
+            weight[at + i] = believedHere;
+            trusted += believedHere;
           }
         }
         at += count;
       }
-      believed = trusted / Math.max(1, inside);
+      believed = trusted / Math.max(1e-6, inside);
       const normal = new Float64Array(unknowns * unknowns);
       const rhs = new Float64Array(unknowns);
       const perSigma = EFFECTIVE / (scale / TUKEY) ** 2;
