@@ -13,6 +13,13 @@ export interface BowState {
   readonly position: number;
 }
 
+/** A bow on one of the strings. */
+export interface BowOnString {
+  readonly state: BowState;
+  /** Place of the string in the family's list, lowest first. */
+  readonly string: number;
+}
+
 /**
  * Unit vector of the hair from frog to tip in the instrument frame.
  * `side` is the family's side sign s. Definitions of skew and inclination after Schoonderwaldt and

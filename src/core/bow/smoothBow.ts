@@ -1,6 +1,6 @@
 import { sectorOf } from '../instrument/strings';
-import { BandedCholesky, BandedMatrix } from '../linalg/bandedCholesky';
-import { choleskyFactor, choleskyInverse, choleskySolve } from '../linalg/cholesky';
+import { BandedMatrix } from '../linalg/bandedCholesky';
+import { BorderedSystem } from '../linalg/borderedSystem';
 import type { BowState } from './bowState';
 import { type BowFrame, chooseStrings, type OtherString } from './chooseStrings';
 import { type BowContext, imageResiduals, MID_STRIP } from './residuals';
@@ -216,45 +216,13 @@ function normalEquations(context: BowContext, frames: readonly BowFrame[], strin
     cornerRhs[g]! -= globals[g]! / LEVEL_BIAS ** 2;
   }
 
-  const factor = new BandedCholesky(A);
-  const solvedBorder = border.map((column) => factor.solve(column));
-  const schur = Float64Array.from(corner);
-  for (let g = 0; g < G; g++) {
-    for (let h = 0; h < G; h++) {
-      let sum = 0;
-      for (let i = 0; i < N; i++) sum += border[g]![i]! * solvedBorder[h]![i]!;
-      schur[g * G + h]! -= sum;
-    }
-  }
-  const schurFactor = choleskyFactor(schur, G);
-  const solveAll = (b: Float64Array, bg: Float64Array) => {
-    const y = factor.solve(b);
-    const reduced = Float64Array.from(bg, (v, g) => {
-      let sum = v;
-      for (let i = 0; i < N; i++) sum -= border[g]![i]! * y[i]!;
-      return sum;
-    });
-    const dg = choleskySolve(schurFactor, G, reduced);
-    for (let g = 0; g < G; g++) {
-      const d = dg[g]!;
-      if (d !== 0) for (let i = 0; i < N; i++) y[i]! -= solvedBorder[g]![i]! * d;
-    }
-    return { y, dg };
-  };
-  const { y, dg } = solveAll(rhs, cornerRhs);
+  const system = new BorderedSystem(A, border, corner);
+  const { local, global } = system.solve(rhs, cornerRhs);
   return {
-    step: y,
-    globalStep: dg,
+    step: local,
+    globalStep: global,
     disagreement: seen ? disagree / seen : 1,
-    variance: () => {
-      const band = factor.inverseBand();
-      const inverse = choleskyInverse(schurFactor, G);
-      return Float64Array.from({ length: N }, (_, i) => {
-        let v = band.get(i, i);
-        for (let g = 0; g < G; g++) for (let h = 0; h < G; h++) v += solvedBorder[g]![i]! * inverse[g * G + h]! * solvedBorder[h]![i]!;
-        return v;
-      });
-    },
+    variance: () => Float64Array.from({ length: N }, (_, i) => system.covariance(i, i)),
     respond: (change: Float64Array) => {
       const b = new Float64Array(N);
       for (let i = 0; i < n; i++) {
@@ -263,7 +231,7 @@ function normalEquations(context: BowContext, frames: readonly BowFrame[], strin
           if (c !== 0) for (let a = 0; a < 4; a++) b[4 * i + a]! -= weighted[16 * i + 4 * q + a]! * c;
         }
       }
-      return solveAll(b, new Float64Array(G)).y;
+      return system.solve(b, new Float64Array(G)).local;
     },
   };
 }

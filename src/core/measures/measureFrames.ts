@@ -1,3 +1,4 @@
+import type { BowOnString } from '../bow/bowState';
 import { type BowContext, imageResiduals, LENGTH_SIGMA } from '../bow/residuals';
 import { type BowSighting, moveSideways } from '../bow/sighting';
 import { smoothBow } from '../bow/smoothBow';
@@ -67,10 +68,16 @@ export function bowContextOf(input: Pick<MeasuringInput, 'family' | 'dimensions'
   };
 }
 
+export interface MeasuredBow {
+  readonly frames: FrameMeasures[];
+  /** Where the bow lay, for what is tied to it; undefined where it was not seen. */
+  readonly bows: (BowOnString | undefined)[];
+}
+
 /** From followed instrument and bow to numbers with uncertainty, frame by frame. Pure. */
-export function measureFrames(input: MeasuringInput): FrameMeasures[] {
+export function measureFrames(input: MeasuringInput): MeasuredBow {
   const { solution, frames } = input;
-  if (frames.length < 3) return frames.map((f) => ({ frame: f.index, t: f.t, values: {} }));
+  if (frames.length < 3) return { frames: frames.map((f) => ({ frame: f.index, t: f.t, values: {} })), bows: frames.map(() => undefined) };
   const context = bowContextOf(input);
   const smoothed = smoothBow(context, frames);
   const n = frames.length;
@@ -113,13 +120,15 @@ export function measureFrames(input: MeasuringInput): FrameMeasures[] {
   const u = (i: number, k: number, key: 'contact' | 'skew' | 'inclination' | 'position') =>
     Math.sqrt(ambiguity(i, key) + smoothed.sigma[i]![key] ** 2 + SHARED[key] ** 2 * systematic[4 * i + k]! + (sideways[4 * i + k]! * poseNoise(frames[i]!.quality) * unit) ** 2);
 
-  return frames.map((frame, i): FrameMeasures => {
+  const seen = (i: number) => frames[i]!.pose !== undefined && sightingAge[i]! <= BRIDGE_GAP;
+  const bows = frames.map((_, i): BowOnString | undefined => (seen(i) ? { state: smoothed.states[i]!, string: smoothed.strings[i]! } : undefined));
+  const measured = frames.map((frame, i): FrameMeasures => {
     const values: Partial<Record<Quantity, Measured>> = {};
     const set = (name: Quantity, value: number, sigma: number) => {
       if (Number.isFinite(value) && Number.isFinite(sigma)) values[name] = { value, u: sigma };
     };
     let string: string | undefined;
-    if (frame.pose && sightingAge[i]! <= BRIDGE_GAP) {
+    if (seen(i)) {
       const s = smoothed.states[i]!;
       const index = smoothed.strings[i]!;
       const [uc, us, ui, up] = [u(i, 0, 'contact'), u(i, 1, 'skew'), u(i, 2, 'inclination'), Math.hypot(u(i, 3, 'position'), POSITION_ZERO)];
@@ -155,6 +164,7 @@ export function measureFrames(input: MeasuringInput): FrameMeasures[] {
     }
     return { frame: frame.index, t: frame.t, ...(string ? { string } : {}), values };
   });
+  return { frames: measured, bows };
 }
 
 /** Standard uncertainty of the solved direction of the instrument in the marked frame, degrees. */

@@ -62,7 +62,7 @@ function clip(seed: number, lostFrom = -1, lostTo = -1): { frames: TrackedFrame[
 }
 
 const measure = (seed: number, frames: TrackedFrame[], up?: { direction: readonly [number, number, number]; sigmaDeg: number }) =>
-  measureFrames({ family: 'violin', dimensions, solution: solutionFor(seed), frames, up });
+  measureFrames({ family: 'violin', dimensions, solution: solutionFor(seed), frames, up }).frames;
 
 describe('measures', () => {
   it('state an uncertainty that covers the truth over redrawn marks', () => {

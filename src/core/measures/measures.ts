@@ -10,6 +10,13 @@ export const QUANTITIES = [
   'bow_speed_mm_s',
   'instrument_pitch_deg',
   'instrument_roll_deg',
+  'instrument_heading_deg',
+  'elbow_angle_deg',
+  'elbow_rise_deg',
+  'upper_arm_elevation_deg',
+  'arm_bow_gap_deg',
+  'elbow_height',
+  'elbow_behind',
 ] as const;
 export type Quantity = (typeof QUANTITIES)[number];
 

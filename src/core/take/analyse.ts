@@ -1,3 +1,6 @@
+import { measureArm } from '../body/measureArm';
+import type { BodySighting } from '../body/sighting';
+import type { BowOnString } from '../bow/bowState';
 import type { Judgement } from '../findings/finding';
 import { judge } from '../findings/judge';
 import type { Zenith } from '../geometry/zenith';
@@ -21,12 +24,22 @@ export interface TakeMeasures {
   readonly mirrored?: boolean | undefined;
   readonly tracked: readonly TrackedFrame[];
   readonly frames: readonly FrameMeasures[];
+  /** Where the bow lay in each frame, undefined where it was not seen. */
+  readonly bows: readonly (BowOnString | undefined)[];
+  /** What the networks saw of the player; absent where they were not asked or could not start. */
+  readonly bodies?: readonly BodySighting[] | undefined;
   readonly strokes: readonly Stroke[];
 }
 
-export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes'>): TakeMeasures {
-  const frames = measureFrames({ ...input, frames: input.tracked, up: input.vertical });
-  return { ...input, frames, strokes: segmentStrokes(frames) };
+export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows'>): TakeMeasures {
+  const { frames, bows } = measureFrames({ ...input, frames: input.tracked, up: input.vertical });
+  return { ...input, frames, bows, strokes: segmentStrokes(frames) };
+}
+
+/** The take with the player measured too, from what the networks saw of body and bow hand. */
+export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[]): TakeMeasures {
+  const arm = measureArm({ ...take, bodies });
+  return { ...take, bodies, frames: take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...arm.frames[i]! } })) };
 }
 
 export function judgeTake(take: TakeMeasures, rubric: Rubric, stage: Stage): Judgement {

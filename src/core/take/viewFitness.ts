@@ -90,7 +90,7 @@ function predict(solution: MarksSolution, dimensions: Dimensions, family: Family
   const context = bowContextOf({ solution: there, dimensions, family });
   const perString = context.strings.map((_, string) => {
     const frames = bowsOn(context, pose, string);
-    return measureFrames({ family, dimensions, solution: there, frames });
+    return measureFrames({ family, dimensions, solution: there, frames }).frames;
   });
   return JUDGED.map((quantity): QuantityFitness => {
     const us = perString.map((frames) => frames.map((f) => f.values[quantity]?.u ?? Number.POSITIVE_INFINITY));

@@ -1,4 +1,4 @@
-import { type BowState, hairLine } from '../../core/bow/bowState';
+import { type BowOnString, type BowState, hairLine } from '../../core/bow/bowState';
 import { type BowContext, CONTACT_SIGMA, MID_STRIP, SKEW_SIGMA } from '../../core/bow/residuals';
 import { type KnownEnd, stateOnLine } from '../../core/bow/stateOnLine';
 import { project } from '../../core/geometry/camera';
@@ -7,7 +7,7 @@ import { mix, type Vec2 } from '../../core/geometry/vec3';
 import { onString } from '../../core/instrument/strings';
 import type { Frame } from '../film/frame';
 import { type BowStrip, cutStrip, STATIONS, stationShare } from './bowStrip';
-import { type BowOnString, hairEnds, hairStations } from './hairInPicture';
+import { hairEnds, hairStations } from './hairInPicture';
 
 /** A line of the picture that may be the bow, with the ends of the hair it means. */
 export interface BowHypothesis extends BowOnString {

@@ -1,4 +1,4 @@
-import { type BowState, hairLine } from '../../core/bow/bowState';
+import { type BowOnString, type BowState, hairLine } from '../../core/bow/bowState';
 import { SWITCH_COST } from '../../core/bow/chooseStrings';
 import { type BowContext, MID_STRIP } from '../../core/bow/residuals';
 import { type BowSighting, NO_BOW, type SidewaysZero } from '../../core/bow/sighting';
@@ -11,7 +11,7 @@ import { BowExtent } from './bowExtent';
 import { type BowStrip, cutStrip, STATIONS } from './bowStrip';
 import { EndPatch, type EndScale, type FoundEnd } from './endPatch';
 import { hairCentre } from './hairCentre';
-import { type BowOnString, hairEnds, hairStations } from './hairInPicture';
+import { hairEnds, hairStations } from './hairInPicture';
 import { type BowTemplate, type FoundLine, findLine, GAPS } from './lineSearch';
 import { RunningTemplate } from './runningTemplate';
 

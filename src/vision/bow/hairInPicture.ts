@@ -1,15 +1,9 @@
-import { type BowState, hairLine } from '../../core/bow/bowState';
+import { type BowOnString, hairLine } from '../../core/bow/bowState';
 import type { BowContext } from '../../core/bow/residuals';
 import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
 import { mix, type Vec2 } from '../../core/geometry/vec3';
 import { STATIONS, stationShare } from './bowStrip';
-
-/** A bow on one of the strings. */
-export interface BowOnString {
-  readonly state: BowState;
-  readonly string: number;
-}
 
 const hairOf = (context: BowContext, bow: BowOnString) => hairLine(bow.state, context.strings[bow.string]!, context.hair, context.side);
 

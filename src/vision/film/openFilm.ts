@@ -155,6 +155,24 @@ export class Film implements FrameSource {
     }
   }
 
+  /** Upright pictures in colour of the frames asked for (rising), in order; the caller closes each. */
+  async *pictures(frames: readonly number[]): AsyncGenerator<{ index: number; picture: ImageBitmap }> {
+    if (frames.length === 0) return;
+    const wanted = new Set(frames);
+    const canvas = new OffscreenCanvas(this.width, this.height);
+    const context = canvas.getContext('2d')!;
+    for await (const sample of this.samples(frames[0]!, frames.at(-1)! + 1)) {
+      try {
+        const index = this.indexOf(sample.timestamp);
+        if (!wanted.has(index)) continue;
+        sample.draw(context, 0, 0, this.width, this.height);
+        yield { index, picture: canvas.transferToImageBitmap() };
+      } finally {
+        sample.close();
+      }
+    }
+  }
+
   close(): void {
     this.input.dispose();
   }

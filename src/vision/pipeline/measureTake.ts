@@ -1,10 +1,12 @@
+import { type BodySighting, mirrorBody } from '../../core/body/sighting';
 import type { Marks } from '../../core/formats/marks';
 import { solvePose } from '../../core/instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../../core/measures/measureFrames';
 import { nearestIndex } from '../../core/nearestIndex';
-import { measureTracked, type TakeMeasures } from '../../core/take/analyse';
+import { measureBodies, measureTracked, type TakeMeasures } from '../../core/take/analyse';
 import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
+import { type HandPlace, handPlaces, mirrorPlace } from '../body/handPlace';
 import type { OpenBowFollower } from '../bow/bowFollower';
 import type { FrameSource } from '../film/frame';
 import { mirrored } from '../film/mirror';
@@ -20,6 +22,8 @@ export interface MeasureOptions {
   readonly previous?: { readonly measures: TakeMeasures; readonly marks: Marks } | undefined;
   /** Where the bow is followed; on this thread if not given. */
   readonly openBow?: OpenBowFollower;
+  /** Looks at the player, after the bow is known; without it body and hand are not measured. */
+  readonly lookAtPlayer?: (handAt: (frame: number) => HandPlace | undefined, onProgress: (done: number, total: number) => void) => Promise<readonly BodySighting[]>;
 }
 
 /**
@@ -28,10 +32,26 @@ export interface MeasureOptions {
  * @throws FilmError, MarksError, MarksFileError in plain words; the signal's reason when cancelled.
  */
 export async function measureTake(source: FrameSource, marks: Marks, options: MeasureOptions = {}): Promise<TakeMeasures> {
-  if (!isLeftHanded(marks)) return measureRightHanded(source, marks, options);
+  if (!isLeftHanded(marks)) return withPlayer(await measureRightHanded(source, marks, options), options);
   const previous = options.previous && { ...options.previous, marks: mirrorMarks(options.previous.marks) };
   const take = await measureRightHanded(mirrored(source), mirrorMarks(marks), { ...options, previous });
-  return { ...take, mirrored: true };
+  return withPlayer({ ...take, mirrored: true }, options);
+}
+
+/** The take with the player looked at and measured; networks see the picture as it is, not its mirror image. */
+async function withPlayer(take: TakeMeasures, options: MeasureOptions): Promise<TakeMeasures> {
+  const { previous } = options;
+  // Marks added for the bow leave the player as seen before.
+  if (previous?.measures.bodies) return measureBodies(take, previous.measures.bodies);
+  if (!options.lookAtPlayer) return take;
+  const { width } = take.solution.camera;
+  const places = handPlaces(take);
+  const handAt = (frame: number) => {
+    const place = places.get(frame);
+    return place && take.mirrored ? mirrorPlace(place, width) : place;
+  };
+  const bodies = await options.lookAtPlayer(handAt, (done, total) => options.onProgress?.(done, total));
+  return measureBodies(take, take.mirrored ? bodies.map((b) => mirrorBody(b, width)) : bodies);
 }
 
 async function measureRightHanded(source: FrameSource, marks: Marks, options: MeasureOptions): Promise<TakeMeasures> {

@@ -1,10 +1,12 @@
 import * as Comlink from 'comlink';
 import type { Marks } from '../../core/formats/marks';
 import type { TakeMeasures } from '../../core/take/analyse';
+import { type SeePicture, seeBody } from '../body/seeBody';
 import { Film } from '../film/openFilm';
 import { measureTake } from '../pipeline/measureTake';
 import { followBowBeside } from './followBowBeside';
 import { plainError } from './plainError';
+import { seeBodyBeside } from './seeBodyBeside';
 
 let running: AbortController | undefined;
 
@@ -27,6 +29,17 @@ const api = {
           signal,
           previous,
           openBow: followBowBeside,
+          lookAtPlayer: async (handAt, tell) => {
+            let see: SeePicture;
+            try {
+              see = await seeBodyBeside();
+            } catch (error) {
+              // Without WebGL or memory for the networks everything else goes on.
+              console.warn('body and hand are not looked at:', error);
+              return [];
+            }
+            return seeBody(film, see, handAt, { signal, onProgress: tell });
+          },
           onProgress: (done, total) => {
             const now = performance.now();
             if (now - told < 100 && done < total) return;

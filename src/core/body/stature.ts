@@ -1,0 +1,35 @@
+import type { Dimensions } from '../instrument/dimensions';
+
+/** A length with its standard uncertainty, mm. */
+export interface Length {
+  readonly value: number;
+  readonly sigma: number;
+}
+
+/** Bodies of instruments and the height of those who play them (mm): common practice of choosing a size; heights from memory. */
+const BY_BODY: readonly (readonly [body: number, stature: number, sigma: number])[] = [
+  [230, 1020, 60],
+  [255, 1100, 60],
+  [280, 1190, 60],
+  [310, 1300, 70],
+  [335, 1470, 70],
+  [356, 1680, 90],
+  [406, 1700, 90],
+];
+
+/** The likely height of a player of violin or viola of that size. */
+export function likelyStature({ body }: Dimensions): Length {
+  const at = Math.min(Math.max(body, BY_BODY[0]![0]), BY_BODY.at(-1)![0]);
+  const i = Math.max(1, BY_BODY.findIndex(([b]) => b >= at));
+  const [b0, h0, s0] = BY_BODY[i - 1]!;
+  const [b1, h1, s1] = BY_BODY[i]!;
+  const share = (at - b0) / (b1 - b0);
+  return { value: h0 + (h1 - h0) * share, sigma: s0 + (s1 - s0) * share };
+}
+
+/** Lengths between joints as shares of the height, and how far people differ (1 sigma, share of the length; body segment tables, from memory). */
+export const SEGMENTS = {
+  upperArm: { share: 0.18, spread: 0.06 },
+  forearm: { share: 0.148, spread: 0.06 },
+  shoulders: { share: 0.187, spread: 0.07 },
+} as const;

@@ -1,0 +1,71 @@
+import { HandLandmarker, PoseLandmarker } from '@mediapipe/tasks-vision';
+import ModuleFactory from '@mediapipe/tasks-vision/vision_wasm_module_internal.js';
+import wasmUrl from '@mediapipe/tasks-vision/vision_wasm_module_internal.wasm?url';
+import handModel from '../../../.cache/models/hand.task?url';
+import poseModel from '../../../.cache/models/pose.task?url';
+import { BODY_JOINTS, type BodyJoint, type JointSighting } from '../../core/body/sighting';
+import type { Vec2 } from '../../core/geometry/vec3';
+
+/** Where the body network lists our joints (33 landmarks). */
+const PLACE: Readonly<Record<BodyJoint, number>> = {
+  nose: 0,
+  'ear.left': 7,
+  'ear.right': 8,
+  'shoulder.left': 11,
+  'shoulder.right': 12,
+  'elbow.left': 13,
+  'elbow.right': 14,
+  'wrist.left': 15,
+  'wrist.right': 16,
+  'hip.left': 23,
+  'hip.right': 24,
+  'knee.left': 25,
+  'knee.right': 26,
+  'ankle.left': 27,
+  'ankle.right': 28,
+  'toe.left': 31,
+  'toe.right': 32,
+};
+
+/** A general body network and a general hand network, run in a worker, on still pictures so that results repeat exactly. */
+export class BodyNetworks {
+  private constructor(
+    private readonly pose: PoseLandmarker,
+    private readonly hand: HandLandmarker,
+  ) {}
+
+  /** @throws Error when the browser offers no WebGL or memory runs out: everything else goes on without. */
+  static async open(): Promise<BodyNetworks> {
+    const files = { wasmLoaderPath: '', wasmBinaryPath: wasmUrl };
+    // The package takes its module from the global scope and removes it: it is set again for each network, one after the other.
+    const scope = globalThis as { ModuleFactory?: unknown };
+    scope.ModuleFactory = ModuleFactory;
+    const pose = await PoseLandmarker.createFromOptions(files, { baseOptions: { modelAssetPath: poseModel, delegate: 'CPU' }, runningMode: 'IMAGE', numPoses: 1 });
+    scope.ModuleFactory = ModuleFactory;
+    const hand = await HandLandmarker.createFromOptions(files, { baseOptions: { modelAssetPath: handModel, delegate: 'CPU' }, runningMode: 'IMAGE', numHands: 1 });
+    return new BodyNetworks(pose, hand);
+  }
+
+  /** Joints of the person in a picture; undefined when nobody is found. */
+  findBody(picture: OffscreenCanvas | ImageBitmap): Record<BodyJoint, JointSighting> | undefined {
+    const { landmarks, worldLandmarks } = this.pose.detect(picture);
+    const [points, space] = [landmarks[0], worldLandmarks[0]];
+    if (!points || !space) return undefined;
+    const joint = (name: BodyJoint): JointSighting => {
+      const p = points[PLACE[name]]!;
+      const s = space[PLACE[name]]!;
+      return { point: [p.x * picture.width, p.y * picture.height], space: [1000 * s.x, 1000 * s.y, 1000 * s.z], seen: p.visibility };
+    };
+    return Object.fromEntries(BODY_JOINTS.map((name) => [name, joint(name)])) as Record<BodyJoint, JointSighting>;
+  }
+
+  /** The 21 points of the hand in a small picture, as shares of its width and height; undefined when none is found. */
+  findHand(picture: OffscreenCanvas | ImageBitmap): Vec2[] | undefined {
+    return this.hand.detect(picture).landmarks[0]?.map((p): Vec2 => [p.x, p.y]);
+  }
+
+  close(): void {
+    this.pose.close();
+    this.hand.close();
+  }
+}

@@ -1,0 +1,56 @@
+import type { BodySighting } from '../../core/body/sighting';
+import type { HandPlace } from './handPlace';
+
+/** Where pictures in colour come from. */
+export interface PictureSource {
+  /** Presentation time of every frame in seconds from the first. */
+  readonly times: Float64Array;
+  /** Upright pictures of the frames asked for (rising), in order. The taker closes each. */
+  pictures(frames: readonly number[]): AsyncIterable<{ readonly index: number; readonly picture: ImageBitmap }>;
+}
+
+/** What a body network and a hand network see in one picture. */
+export type SeePicture = (picture: ImageBitmap, hand: HandPlace | undefined) => Promise<Pick<BodySighting, 'joints' | 'bowHand'>>;
+
+/** Seconds between the frames that are looked at: a bow arm at work turns by a few degrees in that time (ours). */
+const SPACING = 0.15;
+/** Pictures under way at once: one for each thread, one in waiting. */
+const AT_ONCE = 3;
+
+/** Frames the networks are run on. */
+export function framesToSee(times: Float64Array): number[] {
+  const out: number[] = [];
+  let next = Number.NEGATIVE_INFINITY;
+  for (let i = 0; i < times.length; i++) {
+    if (times[i]! < next - 1e-6) continue;
+    out.push(i);
+    next = times[i]! + SPACING;
+  }
+  return out;
+}
+
+export interface SeeOptions {
+  readonly signal?: AbortSignal;
+  readonly onProgress?: (done: number, total: number) => void;
+}
+
+/** Looks at the player in every few frames. `handAt` tells where the bow hand must be in a frame, undefined where the bow is not known. */
+export async function seeBody(source: PictureSource, see: SeePicture, handAt: (frame: number) => HandPlace | undefined, options: SeeOptions = {}): Promise<BodySighting[]> {
+  const frames = framesToSee(source.times);
+  const out: BodySighting[] = [];
+  const waiting: Promise<BodySighting>[] = [];
+  const takeOldest = async () => {
+    out.push(await waiting.shift()!);
+    options.onProgress?.(out.length, frames.length);
+  };
+  for await (const { index, picture } of source.pictures(frames)) {
+    options.signal?.throwIfAborted();
+    if (waiting.length >= AT_ONCE) await takeOldest();
+    const seen = see(picture, handAt(index)).then((s): BodySighting => ({ frame: index, t: source.times[index]!, ...s }));
+    // A failure is told when its picture's turn comes.
+    seen.catch(() => undefined);
+    waiting.push(seen);
+  }
+  while (waiting.length > 0) await takeOldest();
+  return out;
+}
