@@ -24,6 +24,9 @@ export interface ArmEvidence {
   readonly instrument?: { readonly endButton: Vec3; readonly ahead: Vec3 } | undefined;
 }
 
+/** Places of joints in the picture, px, by the frame's place in the film. */
+export type MarkedJoints = ReadonlyMap<number, Readonly<Partial<Record<BodyJoint, Vec2>>>>;
+
 export interface ArmInput {
   readonly camera: Camera;
   readonly frames: readonly ArmEvidence[];
@@ -32,7 +35,7 @@ export interface ArmInput {
   readonly up: Vec3;
   readonly upSigmaDeg: number;
   /** Joints the teacher placed, by frame. */
-  readonly marked?: ReadonlyMap<number, Readonly<Partial<Record<BodyJoint, Vec2>>>>;
+  readonly marked?: MarkedJoints;
 }
 
 export interface ArmFrame {
@@ -298,11 +301,20 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
     });
   }
 
-  const arms = frames.map((_, i): ArmFrame => {
-    const o = PER_FRAME * i;
-    const v = Array.from(best.values.subarray(o, o + PER_FRAME));
-    return { shoulder: at3(v, 0), elbow: at3(v, 3), wrist: at3(v, 6), otherShoulder: at3(v, 9) };
-  });
+  const armOf = (v: readonly number[]): ArmFrame => ({ shoulder: at3(v, 0), elbow: at3(v, 3), wrist: at3(v, 6), otherShoulder: at3(v, 9) });
+  const arms = frames.map((_, i) => armOf(Array.from(best.values.subarray(PER_FRAME * i, PER_FRAME * (i + 1)))));
+  const covariances = new Map<number, Float64Array>();
+  /** Covariance of a frame's twelve numbers, row-major. */
+  const covarianceAt = (frame: number): Float64Array => {
+    let c = covariances.get(frame);
+    if (!c) {
+      const o = PER_FRAME * frame;
+      c = new Float64Array(PER_FRAME * PER_FRAME);
+      for (let a = 0; a < PER_FRAME; a++) for (let b = 0; b <= a; b++) c[a * PER_FRAME + b] = c[b * PER_FRAME + a] = best.system.covariance(o + a, o + b);
+      covariances.set(frame, c);
+    }
+    return c;
+  };
   const misfit = median(
     frames.flatMap((f, i) => {
       const seen = f.body.joints?.['elbow.right'].point;
@@ -317,7 +329,7 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
     sigmaOf(frame, value) {
       const o = PER_FRAME * frame;
       const base = Array.from(best.values.subarray(o, o + PER_FRAME));
-      const armOf = (v: readonly number[]): ArmFrame => ({ shoulder: at3(v, 0), elbow: at3(v, 3), wrist: at3(v, 6), otherShoulder: at3(v, 9) });
+      const covariance = covarianceAt(frame);
       const here = value(armOf(base));
       const slope = base.map((b, j) => {
         const moved = [...base];
@@ -325,7 +337,7 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
         return (value(armOf(moved)) - here) / 0.05;
       });
       let variance = 0;
-      for (let a = 0; a < PER_FRAME; a++) for (let b = 0; b < PER_FRAME; b++) variance += slope[a]! * slope[b]! * best.system.covariance(o + a, o + b);
+      for (let a = 0; a < PER_FRAME; a++) for (let b = 0; b < PER_FRAME; b++) variance += slope[a]! * slope[b]! * covariance[a * PER_FRAME + b]!;
       return Math.sqrt(Math.max(0, variance));
     },
   };

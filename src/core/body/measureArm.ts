@@ -10,7 +10,7 @@ import { stringLines } from '../instrument/strings';
 import type { TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
 import { armBowGap, elbowAngle, elbowBehind, elbowHeight, elbowRise, upperArmElevation } from './arm';
-import { type ArmEvidence, type ArmFit, type ArmFrame, fitArm, headingFrom } from './fitArm';
+import { type ArmEvidence, type ArmFit, type ArmFrame, fitArm, headingFrom, type MarkedJoints } from './fitArm';
 import type { BodySighting } from './sighting';
 import { likelyStature } from './stature';
 
@@ -22,12 +22,24 @@ export interface ArmMeasuring {
   readonly tracked: readonly TrackedFrame[];
   readonly bows: readonly (BowOnString | undefined)[];
   readonly bodies: readonly BodySighting[];
+  /** Joints the teacher placed, by the frame's place in the film. */
+  readonly marked?: MarkedJoints | undefined;
+}
+
+/** The bow arm in one of the frames the networks looked at, camera axes, mm. */
+export interface ArmPlace extends ArmFrame {
+  /** Place of the frame in the film. */
+  readonly frame: number;
+  readonly t: number;
+  /** How far elbow and wrist may be off as seen from above (1 sigma, mm). */
+  readonly sigma: { readonly elbow: number; readonly wrist: number };
 }
 
 export interface ArmMeasures {
   /** Values of each frame of the film; empty where the arm could not be measured. */
   readonly frames: readonly Partial<Record<Quantity, Measured>>[];
-  /** The arm in the frames the networks looked at, camera axes, mm; undefined where it could not be fitted. */
+  readonly arms: readonly ArmPlace[];
+  /** What the networks gave for the arm, and whether it holds; undefined where the player was not seen. */
   readonly fit: ArmFit | undefined;
 }
 
@@ -40,13 +52,15 @@ const WORST_MISFIT = 0.1;
 const LEAST_TRUST = 0.5;
 /** What lens, marks and body proportions add to the angles that the fit does not know of, degrees (ours). */
 const MODEL_DEG = 1.5;
+const MODEL_RATIO = 0.03;
 /** Beyond these (1 sigma) a number is not worth showing. */
 const LIMIT_DEG = 20;
+const LIMIT_RATIO = 0.3;
 
 /** Measures the bow arm and the instrument's heading from what the networks saw and from the bow. Pure. */
 export function measureArm(input: ArmMeasuring): ArmMeasures {
   const { tracked, bodies, solution, vertical, family } = input;
-  const nothing = { frames: tracked.map(() => ({})), fit: undefined };
+  const nothing = { frames: tracked.map(() => ({})), arms: [], fit: undefined };
   if (!vertical || sideSign(family) !== 1) return nothing;
   const strings = stringLines(solution.model, family);
   const place = new Map(tracked.map((f, i) => [f.index, i]));
@@ -65,52 +79,71 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
     return [{ body, bow: inSpace(i), instrument: pose && { endButton: toOuter(pose, solution.model.landmarks['instrument.endButton']), ahead: rotate(pose.rotation, [1, 0, 0]) } }];
   });
   const up = vertical.direction;
-  const fit = fitArm({ camera: solution.camera, frames: evidence, stature: likelyStature(input.dimensions), up, upSigmaDeg: vertical.sigmaDeg });
+  const fit = fitArm({ camera: solution.camera, frames: evidence, stature: likelyStature(input.dimensions), up, upSigmaDeg: vertical.sigmaDeg, ...(input.marked ? { marked: input.marked } : {}) });
   if (!fit || fit.trust < LEAST_TRUST) return { ...nothing, fit };
 
   const loose = Math.max(1, fit.misfit / FINE_MISFIT);
   const times = evidence.map((e) => e.body.t);
+  const slope = Math.hypot(MODEL_DEG, vertical.sigmaDeg);
+  const placed = fit.misfit <= WORST_MISFIT;
+
+  /** What can be told of the arm in a frame of the film: name, how it is made of the joints, what the model adds to its doubt, the largest doubt shown. */
+  const tellable = (i: number): Partial<Record<Quantity, Tellable>> => {
+    const { pose } = tracked[i]!;
+    const bow = inSpace(i);
+    const ahead = pose && rotate(pose.rotation, [1, 0, 0]);
+    const angle = (value: (arm: ArmFrame) => number): Tellable => ({ value, model: slope, limit: LIMIT_DEG });
+    const ratio = (value: (arm: ArmFrame) => number): Tellable => ({ value, model: MODEL_RATIO, limit: LIMIT_RATIO });
+    return {
+      ...(placed ? { elbow_angle_deg: { value: elbowAngle, model: MODEL_DEG, limit: LIMIT_DEG } } : {}),
+      elbow_rise_deg: angle((x) => elbowRise(x, up)),
+      upper_arm_elevation_deg: angle((x) => upperArmElevation(x, up)),
+      ...(ahead ? { instrument_heading_deg: angle((x) => headingFrom(torsoForward(x, up), ahead, up)) } : {}),
+      ...(ahead && placed ? { elbow_behind: ratio((x) => elbowBehind(x, x.otherShoulder, ahead, up)) } : {}),
+      ...(bow ? { arm_bow_gap_deg: angle((x) => armBowGap(x, bow.along, up)), elbow_height: ratio((x) => elbowHeight(x, bow.contact, up)) } : {}),
+    };
+  };
+  // Uncertainties are worked out in the frames the networks looked at; those between take the nearest one's.
+  const sigmas = evidence.map((e, k) => {
+    const told = tellable(place.get(e.body.frame)!);
+    return Object.fromEntries(Object.entries(told).map(([name, t]) => [name, Math.hypot(fit.sigmaOf(k, t.value) * loose, t.model)])) as Partial<Record<Quantity, number>>;
+  });
   const frames = tracked.map((frame, i) => {
     const values: Partial<Record<Quantity, Measured>> = {};
     const near = between(times, frame.t);
     if (!near) return values;
-    const { a, b, share } = near;
-    const [before, after] = [fit.frames[a]!, fit.frames[b]!];
-    const arm: ArmFrame = {
-      shoulder: mix(before.shoulder, after.shoulder, share),
-      elbow: mix(before.elbow, after.elbow, share),
-      wrist: mix(before.wrist, after.wrist, share),
-      otherShoulder: mix(before.otherShoulder, after.otherShoulder, share),
-    };
-    const closest = share < 0.5 ? a : b;
-    const set = (name: Quantity, value: (arm: ArmFrame) => number, model: number, limit: number) => {
-      const u = Math.hypot(fit.sigmaOf(closest, value) * loose, model);
+    const arm = armBetween(fit.frames[near.a]!, fit.frames[near.b]!, near.share);
+    const sigma = sigmas[near.share < 0.5 ? near.a : near.b]!;
+    for (const [name, { value, limit }] of Object.entries(tellable(i)) as [Quantity, Tellable][]) {
+      const u = sigma[name];
       const v = value(arm);
-      if (Number.isFinite(v) && u < limit) values[name] = { value: v, u };
-    };
-    const slope = Math.hypot(MODEL_DEG, vertical.sigmaDeg);
-    if (fit.misfit <= WORST_MISFIT) set('elbow_angle_deg', elbowAngle, MODEL_DEG, LIMIT_DEG);
-    set('elbow_rise_deg', (x) => elbowRise(x, up), slope, LIMIT_DEG);
-    set('upper_arm_elevation_deg', (x) => upperArmElevation(x, up), slope, LIMIT_DEG);
-    const { pose } = frame;
-    if (pose) {
-      const ahead = rotate(pose.rotation, [1, 0, 0]);
-      // Forward is square to the shoulders, on the chest's side: the way the instrument points.
-      const forward = (x: ArmFrame) => torsoForward(x, up);
-      set('instrument_heading_deg', (x) => headingFrom(forward(x), ahead, up), slope, LIMIT_DEG);
-      if (fit.misfit <= WORST_MISFIT) set('elbow_behind', (x) => elbowBehind(x, x.otherShoulder, ahead, up), 0.03, 0.3);
-    }
-    const bow = inSpace(i);
-    if (bow) {
-      set('arm_bow_gap_deg', (x) => armBowGap(x, bow.along, up), slope, LIMIT_DEG);
-      set('elbow_height', (x) => elbowHeight(x, bow.contact, up), 0.03, 0.3);
+      if (u !== undefined && u < limit && Number.isFinite(v)) values[name] = { value: v, u };
     }
     return values;
   });
-  return { frames, fit };
+  const arms = evidence.map(({ body }, k): ArmPlace => {
+    const joint = (which: 'elbow' | 'wrist') => Math.hypot(...[0, 1, 2].map((axis) => fit.sigmaOf(k, (x) => x[which][axis]!))) * loose;
+    return { frame: body.frame, t: body.t, ...fit.frames[k]!, sigma: { elbow: joint('elbow') / Math.SQRT2, wrist: joint('wrist') / Math.SQRT2 } };
+  });
+  return { frames, arms, fit };
 }
 
-function torsoForward({ shoulder, otherShoulder }: ArmFrame, up: Vec3): Vec3 {
+interface Tellable {
+  readonly value: (arm: ArmFrame) => number;
+  readonly model: number;
+  readonly limit: number;
+}
+
+/** The arm between two frames, joints moved straight. */
+const armBetween = (a: ArmFrame, b: ArmFrame, share: number): ArmFrame => ({
+  shoulder: mix(a.shoulder, b.shoulder, share),
+  elbow: mix(a.elbow, b.elbow, share),
+  wrist: mix(a.wrist, b.wrist, share),
+  otherShoulder: mix(a.otherShoulder, b.otherShoulder, share),
+});
+
+/** Forward of the torso: level and square to the line between the shoulders, to the chest's side. */
+export function torsoForward({ shoulder, otherShoulder }: ArmFrame, up: Vec3): Vec3 {
   const d = subtract(otherShoulder, shoulder);
   return normalize([d[1] * up[2] - d[2] * up[1], d[2] * up[0] - d[0] * up[2], d[0] * up[1] - d[1] * up[0]]);
 }

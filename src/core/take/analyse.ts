@@ -1,4 +1,5 @@
-import { measureArm } from '../body/measureArm';
+import type { MarkedJoints } from '../body/fitArm';
+import { type ArmPlace, measureArm } from '../body/measureArm';
 import type { BodySighting } from '../body/sighting';
 import type { BowOnString } from '../bow/bowState';
 import type { Judgement } from '../findings/finding';
@@ -28,6 +29,8 @@ export interface TakeMeasures {
   readonly bows: readonly (BowOnString | undefined)[];
   /** What the networks saw of the player; absent where they were not asked or could not start. */
   readonly bodies?: readonly BodySighting[] | undefined;
+  /** The bow arm in those frames; empty where it could not be measured. */
+  readonly arms?: readonly ArmPlace[] | undefined;
   readonly strokes: readonly Stroke[];
 }
 
@@ -37,9 +40,9 @@ export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 
 }
 
 /** The take with the player measured too, from what the networks saw of body and bow hand. */
-export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[]): TakeMeasures {
-  const arm = measureArm({ ...take, bodies });
-  return { ...take, bodies, frames: take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...arm.frames[i]! } })) };
+export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[], marked?: MarkedJoints): TakeMeasures {
+  const { frames, arms } = measureArm({ ...take, bodies, marked });
+  return { ...take, bodies, arms, frames: take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]! } })) };
 }
 
 export function judgeTake(take: TakeMeasures, rubric: Rubric, stage: Stage): Judgement {

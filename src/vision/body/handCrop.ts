@@ -10,8 +10,9 @@ interface Cut {
 
 const INPUT = 256;
 const PLAIN: Cut = { share: 1, turn: 0, mirror: false };
-/** Tried in turn where the plain cut shows no hand that could hold the bow. */
-const MORE: readonly Cut[] = [{ ...PLAIN, share: 0.72 }, { ...PLAIN, mirror: true }, { ...PLAIN, turn: Math.PI / 5 }, { ...PLAIN, turn: -Math.PI / 5 }];
+const CUTS: readonly Cut[] = [PLAIN, { ...PLAIN, share: 0.72 }, { ...PLAIN, mirror: true }, { ...PLAIN, turn: Math.PI / 5 }, { ...PLAIN, turn: -Math.PI / 5 }];
+/** Cuts tried in a picture before the hand is given up there (each costs as much as the whole body). */
+const MOST_TRIES = 2;
 /** Index and little knuckle lie along the stick at least so much, as a share of their distance: networks swap thumb and little finger (arm and hand recipe). */
 const ALONG_STICK = 0.3;
 /** Fingertips lie this near the frog, as a share of the square's side (ours). */
@@ -27,11 +28,27 @@ export function holdsBow(points: readonly Vec2[], place: HandPlace): boolean {
   return Math.hypot(middle[0] - place.frog[0], middle[1] - place.frog[1]) < TIPS_NEAR * place.side;
 }
 
-/** Looks for the bow hand about the frog, in several cuts until one shows a hand that holds the bow; px of the whole picture. */
-export function findBowHand(picture: CanvasImageSource, place: HandPlace, find: (cut: OffscreenCanvas) => Vec2[] | undefined): Vec2[] | undefined {
-  const canvas = new OffscreenCanvas(INPUT, INPUT);
-  const context = canvas.getContext('2d', { willReadFrequently: true })!;
-  for (const { share, turn, mirror } of [PLAIN, ...MORE]) {
+/** Looks for the bow hand about the frog, first in the way that showed one last. */
+export class HandFinder {
+  private readonly canvas = new OffscreenCanvas(INPUT, INPUT);
+  private readonly context = this.canvas.getContext('2d', { willReadFrequently: true })!;
+  private order = [...CUTS];
+
+  /** The hand's points in px of the whole picture; undefined where no hand shows that could hold the bow. */
+  find(picture: CanvasImageSource, place: HandPlace, network: (cut: OffscreenCanvas) => Vec2[] | undefined): Vec2[] | undefined {
+    for (const cut of this.order.slice(0, MOST_TRIES)) {
+      const points = this.findIn(picture, place, cut, network);
+      if (!points || !holdsBow(points, place)) continue;
+      this.order = [cut, ...this.order.filter((c) => c !== cut)];
+      return points;
+    }
+    // The ways that failed go to the end: the next picture tries others.
+    this.order = [...this.order.slice(MOST_TRIES), ...this.order.slice(0, MOST_TRIES)];
+    return undefined;
+  }
+
+  private findIn(picture: CanvasImageSource, place: HandPlace, { share, turn, mirror }: Cut, network: (cut: OffscreenCanvas) => Vec2[] | undefined): Vec2[] | undefined {
+    const { canvas, context } = this;
     const scale = INPUT / (place.side * share);
     // Picture to cut: about the hand's middle, turned, mirrored, scaled.
     const [c, s] = [Math.cos(turn) * scale, Math.sin(turn) * scale];
@@ -44,11 +61,9 @@ export function findBowHand(picture: CanvasImageSource, place: HandPlace, find: 
     context.setTransform(m * c, s, -m * s, c, e, f);
     context.drawImage(picture, 0, 0);
     const back = context.getTransform().inverse();
-    const points = find(canvas)?.map(([x, y]): Vec2 => {
+    return network(canvas)?.map(([x, y]): Vec2 => {
       const p = back.transformPoint({ x: x * INPUT, y: y * INPUT });
       return [p.x, p.y];
     });
-    if (points && holdsBow(points, place)) return points;
   }
-  return undefined;
 }

@@ -17,26 +17,30 @@ const SPACING = 0.15;
 /** Pictures under way at once: one for each thread, one in waiting. */
 const AT_ONCE = 3;
 
-/** Frames the networks are run on. */
-export function framesToSee(times: Float64Array): number[] {
+/** Frames the networks are run on: every few, and those in which joints were marked. */
+export function framesToSee(times: Float64Array, marked: readonly number[] = []): number[] {
+  const also = new Set(marked);
   const out: number[] = [];
   let next = Number.NEGATIVE_INFINITY;
   for (let i = 0; i < times.length; i++) {
-    if (times[i]! < next - 1e-6) continue;
+    const due = times[i]! >= next - 1e-6;
+    if (!due && !also.has(i)) continue;
     out.push(i);
-    next = times[i]! + SPACING;
+    if (due) next = times[i]! + SPACING;
   }
   return out;
 }
 
 export interface SeeOptions {
+  /** Frames in which joints were marked. */
+  readonly marked?: readonly number[];
   readonly signal?: AbortSignal;
   readonly onProgress?: (done: number, total: number) => void;
 }
 
 /** Looks at the player in every few frames. `handAt` tells where the bow hand must be in a frame, undefined where the bow is not known. */
 export async function seeBody(source: PictureSource, see: SeePicture, handAt: (frame: number) => HandPlace | undefined, options: SeeOptions = {}): Promise<BodySighting[]> {
-  const frames = framesToSee(source.times);
+  const frames = framesToSee(source.times, options.marked);
   const out: BodySighting[] = [];
   const waiting: Promise<BodySighting>[] = [];
   const takeOldest = async () => {

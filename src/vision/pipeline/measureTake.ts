@@ -1,4 +1,5 @@
-import { type BodySighting, mirrorBody } from '../../core/body/sighting';
+import type { MarkedJoints } from '../../core/body/fitArm';
+import { BODY_JOINTS, type BodySighting, mirrorBody, otherSide } from '../../core/body/sighting';
 import type { Marks } from '../../core/formats/marks';
 import { solvePose } from '../../core/instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../../core/measures/measureFrames';
@@ -15,6 +16,13 @@ import { findVertical } from './findVertical';
 import { type Anchor, followTake } from './followTake';
 import { refineSolution } from './refineSolution';
 
+/** Runs the networks over a film; `handAt` tells where the bow hand must be in a frame, `marked` in which frames joints were placed by hand. */
+export type LookAtPlayer = (
+  handAt: (frame: number) => HandPlace | undefined,
+  marked: readonly number[],
+  onProgress: (done: number, total: number) => void,
+) => Promise<readonly BodySighting[]>;
+
 export interface MeasureOptions {
   readonly signal?: AbortSignal;
   readonly onProgress?: (done: number, total: number) => void;
@@ -23,7 +31,7 @@ export interface MeasureOptions {
   /** Where the bow is followed; on this thread if not given. */
   readonly openBow?: OpenBowFollower;
   /** Looks at the player, after the bow is known; without it body and hand are not measured. */
-  readonly lookAtPlayer?: (handAt: (frame: number) => HandPlace | undefined, onProgress: (done: number, total: number) => void) => Promise<readonly BodySighting[]>;
+  readonly lookAtPlayer?: LookAtPlayer;
 }
 
 /**
@@ -32,17 +40,19 @@ export interface MeasureOptions {
  * @throws FilmError, MarksError, MarksFileError in plain words; the signal's reason when cancelled.
  */
 export async function measureTake(source: FrameSource, marks: Marks, options: MeasureOptions = {}): Promise<TakeMeasures> {
-  if (!isLeftHanded(marks)) return withPlayer(await measureRightHanded(source, marks, options), options);
+  if (!isLeftHanded(marks)) return withPlayer(await measureRightHanded(source, marks, options), marks, options);
   const previous = options.previous && { ...options.previous, marks: mirrorMarks(options.previous.marks) };
-  const take = await measureRightHanded(mirrored(source), mirrorMarks(marks), { ...options, previous });
-  return withPlayer({ ...take, mirrored: true }, options);
+  const turned = mirrorMarks(marks);
+  const take = await measureRightHanded(mirrored(source), turned, { ...options, previous });
+  return withPlayer({ ...take, mirrored: true }, turned, options);
 }
 
 /** The take with the player looked at and measured; networks see the picture as it is, not its mirror image. */
-async function withPlayer(take: TakeMeasures, options: MeasureOptions): Promise<TakeMeasures> {
+async function withPlayer(take: TakeMeasures, marks: Marks, options: MeasureOptions): Promise<TakeMeasures> {
   const { previous } = options;
+  const joints = markedJoints(marks, take);
   // Marks added for the bow leave the player as seen before.
-  if (previous?.measures.bodies) return measureBodies(take, previous.measures.bodies);
+  if (previous?.measures.bodies) return measureBodies(take, previous.measures.bodies, joints);
   if (!options.lookAtPlayer) return take;
   const { width } = take.solution.camera;
   const places = handPlaces(take);
@@ -50,8 +60,22 @@ async function withPlayer(take: TakeMeasures, options: MeasureOptions): Promise<
     const place = places.get(frame);
     return place && take.mirrored ? mirrorPlace(place, width) : place;
   };
-  const bodies = await options.lookAtPlayer(handAt, (done, total) => options.onProgress?.(done, total));
-  return measureBodies(take, take.mirrored ? bodies.map((b) => mirrorBody(b, width)) : bodies);
+  const bodies = await options.lookAtPlayer(handAt, [...joints.keys()], (done, total) => options.onProgress?.(done, total));
+  return measureBodies(take, take.mirrored ? bodies.map((b) => mirrorBody(b, width)) : bodies, joints);
+}
+
+/** Joints of the player that the teacher placed, by frame. Those of a mirrored picture are on the other side. */
+function markedJoints(marks: Marks, take: TakeMeasures): MarkedJoints {
+  const times = Float64Array.from(take.frames, (f) => f.t);
+  return new Map(
+    marks.frames.flatMap((frame) => {
+      const named = BODY_JOINTS.flatMap((joint) => {
+        const p = frame.points[`body.${take.mirrored ? otherSide(joint) : joint}`];
+        return p ? [[joint, p] as const] : [];
+      });
+      return named.length > 0 ? [[take.frames[nearestIndex(times, frame.t)]!.frame, Object.fromEntries(named)] as const] : [];
+    }),
+  );
 }
 
 async function measureRightHanded(source: FrameSource, marks: Marks, options: MeasureOptions): Promise<TakeMeasures> {

@@ -1,9 +1,10 @@
 import * as Comlink from 'comlink';
 import type { BodySighting } from '../../core/body/sighting';
-import { findBowHand } from '../body/handCrop';
+import { HandFinder } from '../body/handCrop';
 import type { HandPlace } from '../body/handPlace';
 import { BodyNetworks } from '../body/networks';
 
+const hands = new HandFinder();
 let opening: Promise<BodyNetworks> | undefined;
 
 /** What a body worker offers: one picture at a time. */
@@ -18,7 +19,7 @@ const api = {
     const networks = await opening;
     try {
       const joints = networks.findBody(picture);
-      const bowHand = hand && findBowHand(picture, hand, (cut) => networks.findHand(cut));
+      const bowHand = hand && hands.find(picture, hand, (cut) => networks.findHand(cut));
       return { ...(joints ? { joints } : {}), ...(bowHand ? { bowHand } : {}) };
     } finally {
       picture.close();

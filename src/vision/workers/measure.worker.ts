@@ -29,7 +29,7 @@ const api = {
           signal,
           previous,
           openBow: followBowBeside,
-          lookAtPlayer: async (handAt, tell) => {
+          lookAtPlayer: async (handAt, marked, tell) => {
             let see: SeePicture;
             try {
               see = await seeBodyBeside();
@@ -38,7 +38,7 @@ const api = {
               console.warn('body and hand are not looked at:', error);
               return [];
             }
-            return seeBody(film, see, handAt, { signal, onProgress: tell });
+            return seeBody(film, see, handAt, { signal, marked, onProgress: tell });
           },
           onProgress: (done, total) => {
             const now = performance.now();
