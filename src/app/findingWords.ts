@@ -6,13 +6,20 @@ export const faultTitle = (finding: Finding): string => faultById(finding.fault)
 
 /** Value and doubt: "14° ±2" or "0.80 of the strip ±0.03". */
 export function findingInWords(finding: Finding): string {
-  const fault = faultById(finding.fault);
-  if (fault?.unit === 'deg') return `${degrees(finding.value.value)} ${plusMinus(finding.value.u)}`;
-  return `${finding.value.value.toFixed(2)} of the strip ${plusMinus(finding.value.u, 2)}`;
+  const { value, doubt } = valueInWords(finding);
+  const of = { deg: '', strip: ' of the strip', shoulders: ' shoulder widths' }[faultById(finding.fault)?.unit ?? 'strip'];
+  return `${value}${of} ${doubt}`;
+}
+
+/** The number and its doubt, as they stand beside each other. */
+export function valueInWords(finding: Finding): { value: string; doubt: string } {
+  const { value, u } = finding.value;
+  return faultById(finding.fault)?.unit === 'deg' ? { value: degrees(value), doubt: plusMinus(u) } : { value: Math.abs(value).toFixed(2), doubt: plusMinus(u, 2) };
 }
 
 /** "In 4 of 5 bows that reach the tip." */
 export function shareInWords(finding: Finding): string {
+  if (faultById(finding.fault)?.kind === 'posture') return `For ${Math.round(finding.share * 100)} % of the time it could be seen.`;
   const reach = finding.third === 'tip' ? ' that pass the middle' : finding.third === 'frog' ? ' that reach the frog' : '';
   return `In ${finding.strokes.length} of ${finding.eligible} bows${reach}${finding.string ? `, on the ${finding.string} string` : ''}.`;
 }

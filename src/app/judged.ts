@@ -1,4 +1,5 @@
 import { useMemo } from 'react';
+import { faultById } from '../core/findings/faults';
 import type { Finding, Judgement } from '../core/findings/finding';
 import { MIDDLE_OF_STRIP, rubricById } from '../core/rubric/rubric';
 import { judgeTake } from '../core/take/analyse';
@@ -31,7 +32,7 @@ export function useJudged(record: MeasuresRecord | null | undefined, student: St
   }, [record, student, verdicts]);
 }
 
-/** Slices for the ribbon: of the findings that are judged frame by frame; dismissed ones are not shown. */
+/** Slices for the ribbon: of the findings that are judged bow by bow and frame by frame; dismissed ones are not shown. */
 function slicesOf(findings: readonly Finding[], signOf: (f: Finding) => Sign): Slice[] {
-  return findings.filter((f) => signOf(f) !== 'dismissed' && f.quantity !== 'contact_range').flatMap((f) => f.stretches.map((s) => ({ from: s.from, to: s.to, sign: signOf(f) })));
+  return findings.filter((f) => signOf(f) !== 'dismissed' && faultById(f.fault)?.kind === 'frame').flatMap((f) => f.stretches.map((s) => ({ from: s.from, to: s.to, sign: signOf(f) })));
 }

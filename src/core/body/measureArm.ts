@@ -52,7 +52,7 @@ const WORST_MISFIT = 0.1;
 const LEAST_TRUST = 0.5;
 /** What lens, marks and body proportions add to the angles that the fit does not know of, degrees (ours). */
 const MODEL_DEG = 1.5;
-const MODEL_RATIO = 0.03;
+const MODEL_RATIO = 0.12;
 /** Beyond these (1 sigma) a number is not worth showing. */
 const LIMIT_DEG = 20;
 const LIMIT_RATIO = 0.3;

@@ -24,37 +24,52 @@ export type Beyond = (value: number) => number;
 
 /**
  * The longest stretch per stroke in which `beyond(value) > u`. In the first term the last tenth of the bow
- * is not judged for the bow's direction (short arms).
+ * is not judged for the bow's direction (short arms). `within` keeps it to a part of the bow.
  */
-export function excessesOf(frames: readonly FrameMeasures[], strokes: readonly Stroke[], quantity: Quantity, beyond: Beyond, stage: Stage): Excess[] {
+export function excessesOf(frames: readonly FrameMeasures[], strokes: readonly Stroke[], quantity: Quantity, beyond: Beyond, stage: Stage, within?: readonly [number, number]): Excess[] {
   const out: Excess[] = [];
-  for (const stroke of strokes) {
+  for (const [k, stroke] of strokes.entries()) {
+    // The turn of the bow belongs half to the bow before and half to the one after: there the tip shows most.
+    const first = halfWay(strokes[k - 1], stroke)?.to ?? stroke.first;
+    const last = halfWay(stroke, strokes[k + 1])?.from ?? stroke.last;
     let run: FrameMeasures[] = [];
     let best: FrameMeasures[] = [];
     const close = () => {
       if (run.length > best.length) best = run;
       run = [];
     };
-    for (let i = stroke.first; i <= stroke.last; i++) {
+    for (let i = first; i <= last; i++) {
       const f = frames[i]!;
       const m = f.values[quantity];
       const p = f.values.bow_position?.value;
       const spared = stage === 'first-term' && quantity === 'skew_deg' && p !== undefined && p > 0.9;
-      if (m && !spared && beyond(m.value) > MIN_EXCESS_U * m.u) run.push(f);
+      const there = !within || (p !== undefined && p >= within[0] && p <= within[1]);
+      if (m && there && !spared && beyond(m.value) > MIN_EXCESS_U * m.u) run.push(f);
       else close();
     }
     close();
     if (best.length < 2) continue;
     const from = best[0]!.t;
     const to = best[best.length - 1]!.t;
-    if (to - from < MIN_EXCESS_SECONDS) continue;
     const step = (to - from) / (best.length - 1);
+    // Each frame stands for its own time too.
+    if (to - from + step < MIN_EXCESS_SECONDS - 1e-6) continue;
     const seconds = { frog: 0, middle: 0, tip: 0 };
     for (const f of best) if (f.values.bow_position) seconds[thirdOf(f.values.bow_position.value)] += step;
     const values = best.map((f) => f.values[quantity]!);
     out.push({ stroke: stroke.index, from, to, value: { value: mean(values.map((v) => v.value)), u: mean(values.map((v) => v.u)) }, seconds });
   }
   return out;
+}
+
+/** A bow change without a stop takes no longer (seconds, ours). */
+const LONGEST_TURN = 0.25;
+
+/** Last frame that counts to the earlier of two strokes, and first that counts to the later; undefined where the bow stops between them. */
+function halfWay(before: Stroke | undefined, after: Stroke | undefined): { from: number; to: number } | undefined {
+  if (!before || !after || after.from - before.to > LONGEST_TURN) return undefined;
+  const middle = Math.floor((before.last + after.first) / 2);
+  return { from: middle, to: middle + 1 };
 }
 
 /** The third in which most of the excess lies, or `all` when none has more than three fifths of it (ours). */

@@ -1,23 +1,29 @@
+import type { Family } from '../instrument/family';
 import type { FrameMeasures, Measured, Quantity } from '../measures/measures';
-import { bandsFor, type Rubric, type Stage } from '../rubric/rubric';
+import { type Bands, bandsFor, type Rubric, type Stage, type TwoSidedBand, type UpperBand } from '../rubric/rubric';
 import { mean, median, normalCdf } from '../statistics';
 import type { RoomMotion } from '../strokes/armOrInstrument';
 import type { Stroke } from '../strokes/stroke';
 import { armOrInstrument } from './causes';
-import { dominantThird, type Excess, eligibleStrokes, excessesOf } from './excess';
+import { dominantThird, type Excess, eligibleStrokes, excessesOf, MIN_EXCESS_SECONDS, MIN_EXCESS_U } from './excess';
 import { FAULTS } from './faults';
-import type { Fault, StrokeFault } from './faults/fault';
+import { beyondOf, type FrameFault, goodEdges, type PostureFault, type StrokeFault } from './faults/fault';
 import type { Finding, Fitness, Judgement, Unjudged } from './finding';
 
 /** A habit: in at least so many strokes, and in this share of those that could show it (ours). */
 export const MIN_STROKES = 3;
 export const MIN_SHARE = 0.3;
 
+/** A posture: for this share of the time in which it was measured (ours). */
+export const MIN_TIME_SHARE = 0.3;
+
 export interface JudgingInput {
   readonly frames: readonly FrameMeasures[];
   readonly strokes: readonly Stroke[];
   readonly rubric: Rubric;
   readonly stage: Stage;
+  /** Violin where left out. */
+  readonly family?: Family;
   readonly motion?: RoomMotion;
 }
 
@@ -27,59 +33,119 @@ export function judge(input: JudgingInput): Judgement {
   const findings: Finding[] = [];
   const oneOffs: Finding[] = [];
   const unjudged = unjudgedQuantities(input.frames, bands);
-  const doubtful = new Map(unjudged.filter((u) => u.quantity).map((u) => [u.quantity, u]));
   for (const fault of FAULTS) {
-    const base = fault.kind === 'frame' ? fault.quantity : fault.restsOn;
-    if (doubtful.has(base)) continue;
-    const fitness = fitnessOf(medianU(input.frames, base), halfBand(bands, base));
+    if (fault.families && !fault.families.includes(input.family ?? 'violin')) continue;
+    const band = fault.band(bands);
+    if (!band) continue;
+    const base = fault.kind === 'stroke' ? fault.restsOn : fault.quantity;
+    const fitness = base ? fitnessOf(medianU(input.frames, base), halfBand(bands, base, band)) : 'fit';
     if (!fitness) continue;
-    const finding = fault.kind === 'frame' ? frameFinding(fault, input, bands, fitness) : strokeFinding(fault, input, bands, fitness);
+    const finding =
+      fault.kind === 'frame'
+        ? frameFinding(fault, input, band, fitness)
+        : fault.kind === 'posture'
+          ? postureFinding(fault, input, band, fitness)
+          : strokeFinding(fault, input, band, fitness);
     if (!finding) continue;
-    const habit = finding.strokes.length >= MIN_STROKES && finding.share >= MIN_SHARE;
-    (habit ? findings : oneOffs).push(finding);
+    const habit = fault.kind === 'posture' ? finding.share >= MIN_TIME_SHARE : finding.strokes.length >= MIN_STROKES && finding.share >= MIN_SHARE;
+    if (habit) findings.push(finding);
+    else if (fault.kind !== 'posture') oneOffs.push(finding);
   }
   return { findings, oneOffs, unjudged };
 }
+
+type Band = TwoSidedBand | UpperBand;
 
 const medianU = (frames: readonly FrameMeasures[], quantity: Quantity): number => {
   const u = frames.flatMap((f) => (f.values[quantity] ? [f.values[quantity].u] : []));
   return u.length ? median(u) : Number.POSITIVE_INFINITY;
 };
 
-function halfBand(bands: Rubric['bands'], quantity: Quantity): number {
-  return quantity === 'skew_deg' ? bands.skew.good : bands.contactFraction.good;
+/** Half of what is good of the frame quantity a fault rests on. A one-sided band says nothing of how exact its number must be: there the excess over u must do. */
+function halfBand(bands: Bands, quantity: Quantity, band: Band): number {
+  if (quantity === 'contact_fraction') return bands.contactFraction.good;
+  return 'middle' in band ? band.good : Number.POSITIVE_INFINITY;
 }
 
 /** Fit up to a third of the half-band, doubtful up to the half-band, else undefined: not to be judged. */
 export function fitnessOf(u: number, half: number): Fitness | undefined {
+  if (!Number.isFinite(u)) return undefined;
   return u <= half / 3 ? 'fit' : u <= half ? 'doubtful' : undefined;
 }
 
 const WORDS: Partial<Record<Quantity, string>> = { skew_deg: 'The angle of the bow', contact_fraction: 'The contact point' };
 
-function unjudgedQuantities(frames: readonly FrameMeasures[], bands: Rubric['bands']): Unjudged[] {
+function unjudgedQuantities(frames: readonly FrameMeasures[], bands: Bands): Unjudged[] {
   const out: Unjudged[] = [];
-  for (const quantity of ['skew_deg', 'contact_fraction'] as const) {
+  for (const [quantity, half] of [
+    ['skew_deg', bands.skew.good],
+    ['contact_fraction', bands.contactFraction.good],
+  ] as const) {
     const measured = frames.filter((f) => f.values[quantity]).length;
     if (measured === 0)
       out.push({ quantity, why: `${WORDS[quantity]} could not be measured in this film. Film from in front and a little above, with the whole bow in the picture.` });
-    else if (!fitnessOf(medianU(frames, quantity), halfBand(bands, quantity))) {
+    else if (!fitnessOf(medianU(frames, quantity), half)) {
       out.push({ quantity, why: `${WORDS[quantity]} cannot be judged from this side. Film from in front and a little above the strings.` });
     }
   }
   return out;
 }
 
+/** A posture held beyond its edge: the share of the time in which it was measured, whether a bow was drawn or not. */
+function postureFinding(fault: PostureFault, { frames, strokes }: JudgingInput, band: Band, fitness: Fitness): Finding | undefined {
+  const beyond = beyondOf(fault, band);
+  const measured = frames.filter((f) => f.values[fault.quantity]);
+  const over = (f: FrameMeasures) => {
+    const m = f.values[fault.quantity];
+    return m !== undefined && beyond(m.value) > MIN_EXCESS_U * m.u;
+  };
+  const past = measured.filter(over);
+  if (past.length === 0) return undefined;
+  const stretches: { from: number; to: number; stroke: number }[] = [];
+  let open: { from: number; to: number } | undefined;
+  const close = () => {
+    if (open && open.to - open.from >= MIN_EXCESS_SECONDS) stretches.push({ ...open, stroke: strokes.findIndex((s) => s.to >= open!.from) });
+    open = undefined;
+  };
+  for (const f of frames) {
+    if (over(f)) open = { from: open?.from ?? f.t, to: f.t };
+    else close();
+  }
+  close();
+  if (stretches.length === 0) return undefined;
+  const clearest = stretches.reduce((a, b) => (b.to - b.from > a.to - a.from ? b : a));
+  const values = past.map((f) => f.values[fault.quantity]!);
+  const value: Measured = { value: mean(values.map((v) => v.value)), u: mean(values.map((v) => v.u)) };
+  const shown = strokes.filter((s) => stretches.some((p) => p.from < s.to && p.to > s.from));
+  return {
+    fault: fault.id,
+    from: clearest.from,
+    to: clearest.to,
+    strokes: shown.map((s) => s.index),
+    third: 'all',
+    quantity: fault.quantity,
+    value,
+    band: goodEdges(band),
+    share: past.length / measured.length,
+    eligible: strokes.length,
+    evidence: [],
+    fitness,
+    confidence: confidenceOf(beyond(value.value), value.u),
+    stretches,
+  };
+}
+
 /** Chance that the true value is beyond the edge, from how far it is beyond in uncertainties. */
 const confidenceOf = (beyond: number, u: number) => normalCdf(beyond / Math.max(u, 1e-6));
 
-function frameFinding(fault: Extract<Fault, { kind: 'frame' }>, input: JudgingInput, bands: Rubric['bands'], fitness: Fitness): Finding | undefined {
+function frameFinding(fault: FrameFault, input: JudgingInput, band: Band, fitness: Fitness): Finding | undefined {
   const { frames, strokes, stage } = input;
-  const excesses = excessesOf(frames, strokes, fault.quantity, fault.beyond(bands), stage);
+  const beyond = beyondOf(fault, band);
+  const excesses = excessesOf(frames, strokes, fault.quantity, beyond, stage, fault.within);
   if (excesses.length === 0) return undefined;
   const third = dominantThird(excesses);
   const eligible = eligibleStrokes(frames, strokes, fault.quantity, third);
-  const clearest = excesses.reduce((a, b) => (weightOf(b, fault.beyond(bands)) > weightOf(a, fault.beyond(bands)) ? b : a));
+  const clearest = excesses.reduce((a, b) => (weightOf(b, beyond) > weightOf(a, beyond) ? b : a));
   const values = excesses.map((e) => e.value);
   const value: Measured = { value: mean(values.map((v) => v.value)), u: mean(values.map((v) => v.u)) };
   const count = Math.max(eligible.length, excesses.length);
@@ -94,24 +160,24 @@ function frameFinding(fault: Extract<Fault, { kind: 'frame' }>, input: JudgingIn
     third,
     quantity: fault.quantity,
     value,
-    band: fault.band(bands),
+    band: goodEdges(band),
     share: excesses.length / count,
     eligible: count,
     ...cause,
     fitness,
-    confidence: confidenceOf(fault.beyond(bands)(value.value), value.u),
+    confidence: confidenceOf(beyond(value.value), value.u),
     stretches: excesses.map((e) => ({ from: e.from, to: e.to, stroke: e.stroke })),
   };
 }
 
 const weightOf = (e: Excess, beyond: (v: number) => number) => beyond(e.value.value) * (e.to - e.from);
 
-function strokeFinding(fault: StrokeFault, input: JudgingInput, bands: Rubric['bands'], fitness: Fitness): Finding | undefined {
+function strokeFinding(fault: StrokeFault, input: JudgingInput, band: Band, fitness: Fitness): Finding | undefined {
   const measured = input.strokes.flatMap((stroke) => {
     const m = fault.measure(stroke);
     return m ? [{ stroke, m }] : [];
   });
-  const beyond = fault.beyond(bands);
+  const beyond = beyondOf(fault, band);
   const over = measured.filter(({ m }) => beyond(m.value) > m.u);
   if (over.length === 0) return undefined;
   const clearest = over.reduce((a, b) => (b.m.value > a.m.value ? b : a));
@@ -123,10 +189,10 @@ function strokeFinding(fault: StrokeFault, input: JudgingInput, bands: Rubric['b
     to: clearest.stroke.to,
     strokes: over.map((o) => o.stroke.index),
     ...(strings.size === 1 ? { string: [...strings][0]! } : {}),
-    third: thirdOfDrift(over.map((o) => o.stroke)),
+    third: fault.restsOn === 'contact_fraction' ? thirdOfDrift(over.map((o) => o.stroke)) : 'all',
     quantity: fault.quantity,
     value,
-    band: fault.band(bands),
+    band: goodEdges(band),
     share: over.length / measured.length,
     eligible: measured.length,
     evidence: [],

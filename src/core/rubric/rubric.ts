@@ -16,6 +16,8 @@ export interface TwoSidedBand {
 export interface UpperBand {
   readonly good: number;
   readonly fault: number;
+  /** The same at every stage: asked from the first lesson on. */
+  readonly allStages?: true;
 }
 
 /** A school: what is asked of the student. Numbers in the quantity's own unit, before the stage widens them. */
@@ -23,14 +25,32 @@ export interface Rubric {
   readonly id: string;
   readonly name: string;
   readonly version: number;
-  readonly bands: {
-    /** Degrees either side of parallel to the bridge. */
-    readonly skew: TwoSidedBand;
-    /** Share of the strip from bridge to fingerboard end. */
-    readonly contactFraction: TwoSidedBand;
-    /** Range of the contact fraction within a stroke. */
-    readonly contactRange: UpperBand;
-  };
+  readonly bands: Bands;
+}
+
+export interface Bands {
+  /** Degrees either side of parallel to the bridge. */
+  readonly skew: TwoSidedBand;
+  /** Share of the strip from bridge to fingerboard end. */
+  readonly contactFraction: TwoSidedBand;
+  /** Range of the contact fraction within a stroke. */
+  readonly contactRange: UpperBand;
+  /** Scroll up or down, degrees; violin and viola. */
+  readonly pitch: TwoSidedBand;
+  /** The instrument's way from straight ahead to the left, degrees; violin and viola. */
+  readonly heading: TwoSidedBand;
+  /** High-string side lower, degrees; violin and viola. */
+  readonly roll: TwoSidedBand;
+  /** How far the instrument swings in one stroke, degrees. */
+  readonly swing: UpperBand;
+  /** Elbow behind the back line, shoulder widths. */
+  readonly elbowBehind: UpperBand;
+  /** Angle at the elbow in the middle of the bow, degrees. */
+  readonly midElbow: TwoSidedBand;
+  /** Upper arm against the bow, degrees; only where the school asks for a parallel arm. */
+  readonly armBowGap?: TwoSidedBand;
+  /** Elbow against the wrist near the middle of the bow, degrees; only where the school asks for it. */
+  readonly elbowRise?: TwoSidedBand;
 }
 
 /** Defaults (ours, editable): contact in the middle of the strip. */
@@ -42,6 +62,12 @@ export const MIDDLE_OF_STRIP: Rubric = {
     skew: { middle: 0, good: 5, fault: 10 },
     contactFraction: { middle: 0.5, good: 0.15, fault: 0.15 },
     contactRange: { good: 0.15, fault: 0.25 },
+    pitch: { middle: 0, good: 10, fault: 10 },
+    heading: { middle: 45, good: 15, fault: 15 },
+    roll: { middle: 27.5, good: 17.5, fault: 17.5 },
+    swing: { good: 4, fault: 6, allStages: true },
+    elbowBehind: { good: 0.05, fault: 0.05 },
+    midElbow: { middle: 90, good: 15, fault: 15 },
   },
 };
 
@@ -53,16 +79,27 @@ export const FINGERBOARD_SIDE: Rubric = {
   bands: { ...MIDDLE_OF_STRIP.bands, contactFraction: { middle: 0.6, good: 0.2, fault: 0.2 } },
 };
 
-export const RUBRICS: readonly Rubric[] = [MIDDLE_OF_STRIP, FINGERBOARD_SIDE];
+/** The schools of the elbow's level: the upper arm runs with the bow, the elbow is level with the wrist, or the arm stays low and is not judged by level. */
+export const PARALLEL_ARM: Rubric = {
+  ...MIDDLE_OF_STRIP,
+  id: 'parallel-arm',
+  name: 'Upper arm parallel to the bow',
+  bands: { ...MIDDLE_OF_STRIP.bands, armBowGap: { middle: 0, good: 15, fault: 15 } },
+};
+export const LEVEL_WRIST: Rubric = {
+  ...MIDDLE_OF_STRIP,
+  id: 'level-wrist',
+  name: 'Elbow level with the wrist',
+  bands: { ...MIDDLE_OF_STRIP.bands, elbowRise: { middle: 0, good: 15, fault: 15 } },
+};
+export const LOW_ARM: Rubric = { ...MIDDLE_OF_STRIP, id: 'low-arm', name: 'Low arm' };
+
+export const RUBRICS: readonly Rubric[] = [MIDDLE_OF_STRIP, FINGERBOARD_SIDE, PARALLEL_ARM, LEVEL_WRIST, LOW_ARM];
 export const rubricById = (id: string): Rubric | undefined => RUBRICS.find((r) => r.id === id);
 
 /** The rubric's bands as they apply to a stage. */
-export function bandsFor(rubric: Rubric, stage: Stage): Rubric['bands'] {
+export function bandsFor(rubric: Rubric, stage: Stage): Bands {
   const k = STAGE_FACTOR[stage];
-  const widen = (band: TwoSidedBand): TwoSidedBand => ({ middle: band.middle, good: band.good * k, fault: band.fault * k });
-  return {
-    skew: widen(rubric.bands.skew),
-    contactFraction: widen(rubric.bands.contactFraction),
-    contactRange: { good: rubric.bands.contactRange.good * k, fault: rubric.bands.contactRange.fault * k },
-  };
+  const widen = <B extends UpperBand>(band: B): B => (band.allStages ? band : { ...band, good: band.good * k, fault: band.fault * k });
+  return Object.fromEntries(Object.entries(rubric.bands).map(([name, band]) => [name, widen(band as UpperBand)])) as unknown as Bands;
 }

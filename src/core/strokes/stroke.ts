@@ -36,6 +36,8 @@ export interface Stroke {
   readonly contact_fraction?: Measured;
   /** Largest less smallest contact fraction within the stroke (5 % to 95 %). */
   readonly contactRange?: Measured;
+  /** Range of the direction of the instrument's long axis in the room, degrees; absent where it was not followed. */
+  readonly instrumentSwing?: Measured;
   /** Degrees of skew over a whole bow; + the tip swings to the scroll along the bow. */
   readonly arcIndex?: Measured;
 }

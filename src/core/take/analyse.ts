@@ -11,6 +11,7 @@ import type { MarksSolution } from '../instrument/solveMarks';
 import { measureFrames, type TrackedFrame } from '../measures/measureFrames';
 import type { FrameMeasures } from '../measures/measures';
 import type { Rubric, Stage } from '../rubric/rubric';
+import { withSwing } from '../strokes/instrumentSwing';
 import { segmentStrokes } from '../strokes/segment';
 import type { Stroke } from '../strokes/stroke';
 
@@ -36,7 +37,7 @@ export interface TakeMeasures {
 
 export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows'>): TakeMeasures {
   const { frames, bows } = measureFrames({ ...input, frames: input.tracked, up: input.vertical });
-  return { ...input, frames, bows, strokes: segmentStrokes(frames) };
+  return { ...input, frames, bows, strokes: withSwing(segmentStrokes(frames), input.tracked, input.solution) };
 }
 
 /** The take with the player measured too, from what the networks saw of body and bow hand. */
@@ -51,6 +52,7 @@ export function judgeTake(take: TakeMeasures, rubric: Rubric, stage: Stage): Jud
     strokes: take.strokes,
     rubric,
     stage,
+    family: take.family,
     motion: { poses: take.tracked.map((f) => f.pose), side: sideSign(take.family) },
   });
 }

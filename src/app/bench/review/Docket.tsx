@@ -1,19 +1,19 @@
 import { useEffect, useRef, useState } from 'react';
 import { faultById } from '../../../core/findings/faults';
+import { faultEdges, goodEdges } from '../../../core/findings/faults/fault';
 import type { Finding } from '../../../core/findings/finding';
-import type { Rubric } from '../../../core/rubric/rubric';
+import type { Bands } from '../../../core/rubric/rubric';
 import { BandBar } from '../../drawings/BandBar';
 import { Drop } from '../../drawings/signs';
 import { type Sign, signText } from '../../drawings/tokens';
-import { degrees, plusMinus } from '../../drawings/words';
-import { causeInWords, faultTitle, findingInWords, shareInWords } from '../../findingWords';
+import { causeInWords, faultTitle, findingInWords, shareInWords, valueInWords } from '../../findingWords';
 import { Button } from '../../ui/Button';
 
 export interface DocketProps {
   readonly finding: Finding | undefined;
   readonly sign: Sign;
   readonly note: string | undefined;
-  readonly bands: Rubric['bands'];
+  readonly bands: Bands;
   readonly echo: string | undefined;
   readonly noting: boolean;
   readonly calm: string;
@@ -41,14 +41,17 @@ export function Docket(props: DocketProps) {
       </section>
     );
   }
-  const unit = faultById(finding.fault)?.unit;
+  const { value, doubt } = valueInWords(finding);
   const cause = causeInWords(finding);
   return (
     <section className="grid h-[152px] grid-cols-[184px_1fr] gap-x-4 rounded-card border border-rule bg-sheet px-4 py-2" aria-label="The finding in hand">
       <div>
         <p className="font-serif text-focus font-bold whitespace-nowrap" style={{ color: signText(sign === 'dismissed' ? 'within' : sign) }}>
-          {unit === 'deg' ? degrees(finding.value.value) : finding.value.value.toFixed(2)}{' '}
-          <span className="text-name font-normal text-ink">{unit === 'deg' ? `${plusMinus(finding.value.u)}°` : plusMinus(finding.value.u, 2)}</span>
+          {value}{' '}
+          <span className="text-name font-normal text-ink">
+            {doubt}
+            {value.endsWith('°') && '°'}
+          </span>
         </p>
         <Bar finding={finding} sign={sign} bands={bands} />
       </div>
@@ -106,47 +109,22 @@ export function Docket(props: DocketProps) {
   );
 }
 
-function Bar({ finding, sign, bands }: { finding: Finding; sign: Sign; bands: Rubric['bands'] }) {
-  if (finding.quantity === 'skew_deg') {
-    const { good, fault } = bands.skew;
-    return (
-      <BandBar
-        width={184}
-        range={[-fault * 2, fault * 2]}
-        good={[-good, good]}
-        fault={[-fault, fault]}
-        value={finding.value}
-        sign={sign}
-        ends={['to player', 'square', 'to scroll']}
-        label={findingInWords(finding)}
-      />
-    );
-  }
-  if (finding.quantity === 'contact_fraction') {
-    const { middle, good, fault } = bands.contactFraction;
-    return (
-      <BandBar
-        width={184}
-        range={[0, 1.2]}
-        good={[middle - good, middle + good]}
-        fault={good === fault ? [] : [middle - fault, middle + fault]}
-        value={finding.value}
-        sign={sign}
-        ends={['bridge', '', 'fingerboard']}
-        label={findingInWords(finding)}
-      />
-    );
-  }
-  const { good, fault } = bands.contactRange;
+/** The number against the rubric's band, on the scale the catalogue gives it. */
+function Bar({ finding, sign, bands }: { finding: Finding; sign: Sign; bands: Bands }) {
+  const fault = faultById(finding.fault);
+  const band = fault?.band(bands);
+  if (!fault || !band) return null;
+  const { range, ends } = fault.scale;
+  const past = Math.abs(finding.value.value) * 1.2;
   return (
     <BandBar
       width={184}
-      range={[0, Math.max(0.6, finding.value.value * 1.2)]}
-      good={[0, good]}
-      fault={[fault]}
+      range={[range[0] < 0 ? Math.min(range[0], -past) : range[0], Math.max(range[1], past)]}
+      good={goodEdges(band)}
+      fault={band.good === band.fault ? [] : faultEdges(band)}
       value={finding.value}
       sign={sign}
-      ends={['on one place', '', 'wanders']}
+      ends={ends}
       label={findingInWords(finding)}
     />
   );

@@ -1,23 +1,25 @@
-import { type Fault, where } from './fault';
+import { type FrameFault, where } from './fault';
 
-export const tipToScroll: Fault = {
-  id: 'tip-to-scroll',
+const skew = {
   kind: 'frame',
   quantity: 'skew_deg',
   unit: 'deg',
+  band: (bands) => bands.skew,
+  scale: { range: [-20, 20], ends: ['to player', 'square', 'to scroll'] },
+} as const satisfies Partial<FrameFault>;
+
+export const tipToScroll: FrameFault = {
+  ...skew,
+  id: 'tip-to-scroll',
   title: (third) => `${where(third)}the tip turns to the scroll.`,
-  band: (bands) => [-bands.skew.good, bands.skew.good],
-  beyond: (bands) => (value) => value - bands.skew.fault,
+  side: 'above',
   exercises: ['Tube glide', 'Tip check'],
 };
 
-export const tipToPlayer: Fault = {
+export const tipToPlayer: FrameFault = {
+  ...skew,
   id: 'tip-to-player',
-  kind: 'frame',
-  quantity: 'skew_deg',
-  unit: 'deg',
   title: (third) => `${where(third)}the tip turns to the player.`,
-  band: (bands) => [-bands.skew.good, bands.skew.good],
-  beyond: (bands) => (value) => -bands.skew.fault - value,
+  side: 'below',
   exercises: ['Two halves', 'Three stations'],
 };

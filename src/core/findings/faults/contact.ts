@@ -1,46 +1,41 @@
-import { type Fault, where } from './fault';
+import { type FrameFault, type StrokeFault, where } from './fault';
 
-export const onFingerboard: Fault = {
-  id: 'on-fingerboard',
+const contact = {
   kind: 'frame',
   quantity: 'contact_fraction',
   unit: 'strip',
+  band: (bands) => bands.contactFraction,
+  scale: { range: [0, 1.2], ends: ['bridge', '', 'fingerboard'] },
+} as const satisfies Partial<FrameFault>;
+
+export const onFingerboard: FrameFault = {
+  ...contact,
+  id: 'on-fingerboard',
   title: (third) => `${where(third)}too near the fingerboard.`,
-  band: ({ contactFraction: b }) => [b.middle - b.good, b.middle + b.good],
-  beyond:
-    ({ contactFraction: b }) =>
-    (value) =>
-      value - (b.middle + b.fault),
+  side: 'above',
   exercises: ['Far-side bowing', 'Long open bows'],
 };
 
-export const atBridge: Fault = {
+export const atBridge: FrameFault = {
+  ...contact,
   id: 'at-bridge',
-  kind: 'frame',
-  quantity: 'contact_fraction',
-  unit: 'strip',
   title: (third) => `${where(third)}too near the bridge.`,
-  band: ({ contactFraction: b }) => [b.middle - b.good, b.middle + b.good],
-  // Behind the bridge is an exercise on purpose and is not judged.
-  beyond:
-    ({ contactFraction: b }) =>
-    (value) =>
-      value < 0 ? -1 : b.middle - b.fault - value,
+  side: 'below',
+  // Behind the bridge is an exercise on purpose.
+  spared: (value) => value < 0,
   exercises: ['Long open bows', 'Three stations'],
 };
 
-export const contactDrifts: Fault = {
+export const contactDrifts: StrokeFault = {
   id: 'contact-drifts',
   kind: 'stroke',
   quantity: 'contact_range',
   restsOn: 'contact_fraction',
   unit: 'strip',
   title: () => 'Within a stroke, the contact point wanders.',
-  band: ({ contactRange: b }) => [0, b.good],
+  band: (bands) => bands.contactRange,
+  side: 'above',
+  scale: { range: [0, 0.6], ends: ['on one place', '', 'wanders'] },
   measure: (stroke) => stroke.contactRange,
-  beyond:
-    ({ contactRange: b }) =>
-    (value) =>
-      value - b.fault,
   exercises: ['Three stations', 'Gate'],
 };

@@ -1,16 +1,33 @@
+import type { Family } from '../../instrument/family';
 import type { Quantity } from '../../measures/measures';
-import type { Rubric } from '../../rubric/rubric';
+import type { Bands, TwoSidedBand, UpperBand } from '../../rubric/rubric';
 import type { Stroke, Third } from '../../strokes/stroke';
+
+/** How a value is written: degrees, share of the strip, or shoulder widths. */
+export type Unit = 'deg' | 'strip' | 'shoulders';
+
+/** The drawing of a value against its band. */
+export interface Scale {
+  readonly range: readonly [number, number];
+  /** Words at its left end, over what is good, at its right end. */
+  readonly ends: readonly [string, string, string];
+}
 
 /** One row of the catalogue: what is measured, where the edge is, what it is called. */
 interface FaultBase {
   readonly id: string;
   /** Shown as the finding's title: where, then what. */
   title(third: Third | 'all'): string;
-  /** Edges of what is good, from bands already scaled to the stage. */
-  band(bands: Rubric['bands']): readonly [number, number];
-  /** Unit written behind values in sentences. */
-  readonly unit: 'deg' | 'strip';
+  /** The rubric's band, already scaled to the stage; undefined where this school does not ask for it. */
+  band(bands: Bands): TwoSidedBand | UpperBand | undefined;
+  /** Which side of the band is the fault. */
+  readonly side: 'above' | 'below';
+  readonly unit: Unit;
+  readonly scale: Scale;
+  /** Families it is judged for; all where left out. */
+  readonly families?: readonly Family[];
+  /** Values that are an exercise on purpose and not judged. */
+  spared?(value: number): boolean;
   readonly exercises: readonly string[];
 }
 
@@ -18,20 +35,46 @@ interface FaultBase {
 export interface FrameFault extends FaultBase {
   readonly kind: 'frame';
   readonly quantity: Quantity;
-  beyond(bands: Rubric['bands']): (value: number) => number;
+  /** Only where the bow is there: from, to as shares of the hair. */
+  readonly within?: readonly [number, number];
+}
+
+/** A posture: judged by the share of the measured time. */
+export interface PostureFault extends FaultBase {
+  readonly kind: 'posture';
+  readonly quantity: Quantity;
 }
 
 /** Judged by one number a stroke. */
 export interface StrokeFault extends FaultBase {
   readonly kind: 'stroke';
   readonly quantity: string;
-  /** Frame quantity it rests on, to know what could be judged. */
-  readonly restsOn: Quantity;
+  /** Frame quantity it rests on, to know what could be judged; none where the number carries all doubt itself. */
+  readonly restsOn?: Quantity;
   measure(stroke: Stroke): { value: number; u: number } | undefined;
-  beyond(bands: Rubric['bands']): (value: number) => number;
 }
 
-export type Fault = FrameFault | StrokeFault;
+export type Fault = FrameFault | PostureFault | StrokeFault;
+
+/** Violin and viola: held up by the head and arm. */
+export const HELD_UP: readonly Family[] = ['violin', 'viola'];
+
+const middleOf = (band: TwoSidedBand | UpperBand): number => ('middle' in band ? band.middle : 0);
+
+/** Edges of what is good. */
+export const goodEdges = (band: TwoSidedBand | UpperBand): readonly [number, number] => ('middle' in band ? [band.middle - band.good, band.middle + band.good] : [0, band.good]);
+
+/** Where the fault begins, on the sides that have an edge. */
+export const faultEdges = (band: TwoSidedBand | UpperBand): readonly number[] => ('middle' in band ? [band.middle - band.fault, band.middle + band.fault] : [band.fault]);
+
+/** Distance of a value beyond the fault's edge, + beyond. */
+export function beyondOf(fault: Fault, band: TwoSidedBand | UpperBand): (value: number) => number {
+  return (value) => {
+    if (fault.spared?.(value)) return -1;
+    const off = value - middleOf(band);
+    return (fault.side === 'above' ? off : -off) - band.fault;
+  };
+}
 
 /** "Past the middle, " and the like, to begin a title. */
 export const where = (third: Third | 'all'): string =>

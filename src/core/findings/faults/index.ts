@@ -1,7 +1,26 @@
+import { elbowBehind, elbowTooHigh, elbowTooLow, elbowWristApart } from './bowArm';
 import { tipToPlayer, tipToScroll } from './bowPath';
 import { atBridge, contactDrifts, onFingerboard } from './contact';
 import type { Fault } from './fault';
+import { instrumentInFront, instrumentMoves, instrumentTooFarLeft, instrumentTooFlat, instrumentTooSteep, scrollDroops, scrollTooHigh } from './instrument';
 
-/** The catalogue in the order of the work: path of the bow before contact. */
-export const FAULTS: readonly Fault[] = [tipToScroll, tipToPlayer, onFingerboard, atBridge, contactDrifts];
+/** The catalogue in the order of the work: instrument, then the path of the bow and the arm, contact last. */
+export const FAULTS: readonly Fault[] = [
+  scrollDroops,
+  scrollTooHigh,
+  instrumentInFront,
+  instrumentTooFarLeft,
+  instrumentTooFlat,
+  instrumentTooSteep,
+  instrumentMoves,
+  tipToScroll,
+  tipToPlayer,
+  elbowBehind,
+  elbowTooLow,
+  elbowTooHigh,
+  elbowWristApart,
+  onFingerboard,
+  atBridge,
+  contactDrifts,
+];
 export const faultById = (id: string): Fault | undefined => FAULTS.find((f) => f.id === id);

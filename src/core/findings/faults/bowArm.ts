@@ -1,0 +1,41 @@
+import { type FrameFault, HELD_UP, where } from './fault';
+
+const gap = {
+  kind: 'frame',
+  quantity: 'arm_bow_gap_deg',
+  unit: 'deg',
+  families: HELD_UP,
+  band: (b) => b.armBowGap,
+  scale: { range: [-45, 45], ends: ['elbow low', 'with the bow', 'elbow high'] },
+} as const satisfies Partial<FrameFault>;
+
+export const elbowTooLow: FrameFault = { ...gap, id: 'elbow-too-low', title: (third) => `${where(third)}the elbow hangs below the bow's level.`, side: 'below', exercises: ['Level stops', 'Silent levels'] };
+export const elbowTooHigh: FrameFault = { ...gap, id: 'elbow-too-high', title: (third) => `${where(third)}the elbow is above the bow's level.`, side: 'above', exercises: ['Level stops', 'Silent levels'] };
+
+/** "Elbow level with the wrist" is judged near the middle of the bow only: at the frog a folded forearm falls. */
+export const elbowWristApart: FrameFault = {
+  id: 'elbow-wrist-apart',
+  kind: 'frame',
+  quantity: 'elbow_rise_deg',
+  unit: 'deg',
+  families: HELD_UP,
+  title: () => 'In the middle of the bow, elbow and wrist are not level.',
+  band: (b) => b.elbowRise,
+  side: 'below',
+  within: [0.35, 0.65],
+  scale: { range: [-45, 45], ends: ['elbow low', 'level', 'elbow high'] },
+  exercises: ['Level stops'],
+};
+
+export const elbowBehind: FrameFault = {
+  id: 'elbow-behind',
+  kind: 'frame',
+  quantity: 'elbow_behind',
+  unit: 'shoulders',
+  families: HELD_UP,
+  title: (third) => `${where(third)}the elbow goes behind the back line.`,
+  band: (b) => b.elbowBehind,
+  side: 'above',
+  scale: { range: [-0.5, 0.7], ends: ['in front', '', 'behind'] },
+  exercises: ['Tube glide', 'Two halves'],
+};
