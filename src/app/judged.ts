@@ -34,5 +34,7 @@ export function useJudged(record: MeasuresRecord | null | undefined, student: St
 
 /** Slices for the ribbon: of the findings that are judged bow by bow and frame by frame; dismissed ones are not shown. */
 function slicesOf(findings: readonly Finding[], signOf: (f: Finding) => Sign): Slice[] {
-  return findings.filter((f) => signOf(f) !== 'dismissed' && faultById(f.fault)?.kind === 'frame').flatMap((f) => f.stretches.map((s) => ({ from: s.from, to: s.to, sign: signOf(f) })));
+  return findings
+    .filter((f) => signOf(f) !== 'dismissed' && faultById(f.fault)?.kind === 'frame')
+    .flatMap((f) => f.stretches.map((s) => ({ from: s.from, to: s.to, sign: signOf(f) })));
 }

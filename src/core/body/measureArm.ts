@@ -1,6 +1,6 @@
 import { type BowOnString, hairLine } from '../bow/bowState';
-import { rotate } from '../geometry/rotation';
 import { toOuter } from '../geometry/pose';
+import { rotate } from '../geometry/rotation';
 import { mix, normalize, subtract, type Vec3 } from '../geometry/vec3';
 import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
@@ -79,7 +79,14 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
     return [{ body, bow: inSpace(i), instrument: pose && { endButton: toOuter(pose, solution.model.landmarks['instrument.endButton']), ahead: rotate(pose.rotation, [1, 0, 0]) } }];
   });
   const up = vertical.direction;
-  const fit = fitArm({ camera: solution.camera, frames: evidence, stature: likelyStature(input.dimensions), up, upSigmaDeg: vertical.sigmaDeg, ...(input.marked ? { marked: input.marked } : {}) });
+  const fit = fitArm({
+    camera: solution.camera,
+    frames: evidence,
+    stature: likelyStature(input.dimensions),
+    up,
+    upSigmaDeg: vertical.sigmaDeg,
+    ...(input.marked ? { marked: input.marked } : {}),
+  });
   if (!fit || fit.trust < LEAST_TRUST) return { ...nothing, fit };
 
   const loose = Math.max(1, fit.misfit / FINE_MISFIT);

@@ -20,7 +20,10 @@ const BY_BODY: readonly (readonly [body: number, stature: number, sigma: number]
 /** The likely height of a player of violin or viola of that size. */
 export function likelyStature({ body }: Dimensions): Length {
   const at = Math.min(Math.max(body, BY_BODY[0]![0]), BY_BODY.at(-1)![0]);
-  const i = Math.max(1, BY_BODY.findIndex(([b]) => b >= at));
+  const i = Math.max(
+    1,
+    BY_BODY.findIndex(([b]) => b >= at),
+  );
   const [b0, h0, s0] = BY_BODY[i - 1]!;
   const [b1, h1, s1] = BY_BODY[i]!;
   const share = (at - b0) / (b1 - b0);

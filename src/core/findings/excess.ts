@@ -26,7 +26,14 @@ export type Beyond = (value: number) => number;
  * The longest stretch per stroke in which `beyond(value) > u`. In the first term the last tenth of the bow
  * is not judged for the bow's direction (short arms). `within` keeps it to a part of the bow.
  */
-export function excessesOf(frames: readonly FrameMeasures[], strokes: readonly Stroke[], quantity: Quantity, beyond: Beyond, stage: Stage, within?: readonly [number, number]): Excess[] {
+export function excessesOf(
+  frames: readonly FrameMeasures[],
+  strokes: readonly Stroke[],
+  quantity: Quantity,
+  beyond: Beyond,
+  stage: Stage,
+  within?: readonly [number, number],
+): Excess[] {
   const out: Excess[] = [];
   for (const [k, stroke] of strokes.entries()) {
     // The turn of the bow belongs half to the bow before and half to the one after: there the tip shows most.

@@ -107,6 +107,22 @@ describe('instrument from marks', () => {
     );
   });
 
+  it('finds the pose from beside and a little below the plate, where close-ups of the bow hand are taken from', () => {
+    for (const tilt of [1.35, 1.5, 1.7]) {
+      const pose: Pose = { rotation: multiply(fromRotationVector([Math.PI + tilt, 0, 0]), fromRotationVector([0, 0, 0.5])), translation: [20, 10, 520] };
+      const seen = sightings(pose, 3, 0.4, [
+        'instrument.fingerboardEnd.low',
+        'instrument.fingerboardEnd.high',
+        'instrument.bridge.high',
+        'instrument.bridgeFoot.high',
+        'instrument.endButton',
+        'instrument.upperCorner.high',
+        'instrument.lowerCorner.high',
+      ]);
+      expect(rotationDistance(solveMarks(camera, violin, [seen]).poses[0]!.rotation, pose.rotation) * DEGREES).toBeLessThan(6);
+    }
+  });
+
   it('states how sure it is: truth lies within 3 standard uncertainties under noise', () => {
     let outside = 0;
     const trials = 12;

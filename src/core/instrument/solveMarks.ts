@@ -1,7 +1,7 @@
 import { type Camera, LOG_FOCAL_SIGMA, project } from '../geometry/camera';
 import { type Pose, stepPose, toOuter } from '../geometry/pose';
 import { fromRotationVector, type Mat3, multiply, rotate } from '../geometry/rotation';
-import { dot, type Vec2 } from '../geometry/vec3';
+import { dot, normalize, type Vec2 } from '../geometry/vec3';
 import { solveLeastSquares } from '../linalg/leastSquares';
 import type { Dimensions } from './dimensions';
 import { type EdgeSighting, edgePoint } from './edges';
@@ -58,11 +58,16 @@ function spread(points: readonly Vec2[]): { longest: number; thinnest: number } 
   return { longest: Math.sqrt((mean + gap) / n), thinnest: Math.sqrt(Math.max(0, mean - gap) / n) };
 }
 
-/** Rotations that turn the top plate toward the camera, spread over the half sphere and about the line of sight. */
+/** From beside or a little below the edge the plate is seen, if at all, at such an angle (sine, ours): close-ups of the bow hand are taken so. */
+const LOWEST_VIEW = 0.4;
+/** and must explain the marks so much better (squared sigmas) than one from above. */
+const FROM_BELOW_COST = 9;
+
+/** Rotations that turn the top plate toward the camera or its edge, spread over the half sphere and about the line of sight. */
 function rotationSeeds(): Mat3[] {
   const facing = fromRotationVector([Math.PI, 0, 0]);
   const seeds: Mat3[] = [];
-  for (const tilt of [0, 0.6, 1.1]) {
+  for (const tilt of [0, 0.6, 1.1, 1.5, 1.8]) {
     const turns = tilt === 0 ? 1 : 6;
     for (let i = 0; i < turns; i++) {
       const a = (2 * Math.PI * i) / turns;
@@ -127,9 +132,9 @@ export function solvePose(camera: Camera, model: InstrumentModel, sightings: rea
         .map((rotation) => seedPose(camera, model, sightings, rotation))
         .filter((seed) => seed !== undefined)
         .sort((a, b) => a.cost - b.cost)
-        .slice(0, 8)
+        .slice(0, 16)
         .map((seed) => seed.pose);
-  let best: { pose: Pose; cost: number } | undefined;
+  let best: { pose: Pose; cost: number; asked: number } | undefined;
   for (const start of starts) {
     const { state, cost } = solveLeastSquares<Pose>({
       start,
@@ -143,8 +148,9 @@ export function solvePose(camera: Camera, model: InstrumentModel, sightings: rea
       step: (pose, delta) => stepPose(pose, delta),
       weight: (r) => 1 / (1 + (r / CAUCHY / 2) ** 2),
     });
-    const plateFacesCamera = dot(rotate(state.rotation, [0, 0, 1]), state.translation) < 0;
-    if (plateFacesCamera && (!best || cost < best.cost)) best = { pose: state, cost };
+    const fromAbove = -dot(rotate(state.rotation, [0, 0, 1]), normalize(state.translation));
+    const asked = cost + (fromAbove < 0 ? FROM_BELOW_COST : 0);
+    if (fromAbove > -LOWEST_VIEW && (!best || asked < best.asked)) best = { pose: state, cost, asked };
   }
   return best;
 }

@@ -120,7 +120,12 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
     return other ? other.probability * (1 - other.probability) * (other.state[key] - smoothed.states[i]![key]) ** 2 : 0;
   };
   const u = (i: number, k: number, key: 'contact' | 'skew' | 'inclination' | 'position') =>
-    Math.sqrt(ambiguity(i, key) + (OWN[key] * smoothed.sigma[i]![key]) ** 2 + SHARED[key] ** 2 * systematic[4 * i + k]! + (sideways[4 * i + k]! * poseNoise(frames[i]!.quality) * unit) ** 2);
+    Math.sqrt(
+      ambiguity(i, key) +
+        (OWN[key] * smoothed.sigma[i]![key]) ** 2 +
+        SHARED[key] ** 2 * systematic[4 * i + k]! +
+        (sideways[4 * i + k]! * poseNoise(frames[i]!.quality) * unit) ** 2,
+    );
 
   const seen = (i: number) => frames[i]!.pose !== undefined && sightingAge[i]! <= BRIDGE_GAP;
   const bows = frames.map((_, i): BowOnString | undefined => (seen(i) ? { state: smoothed.states[i]!, string: smoothed.strings[i]! } : undefined));

@@ -19,7 +19,9 @@ const CALM = 5;
  */
 export function withSwing(strokes: readonly Stroke[], tracked: readonly TrackedFrame[], { camera, model }: Pick<MarksSolution, 'camera' | 'model'>): Stroke[] {
   return strokes.map((stroke) => {
-    const seen = tracked.slice(stroke.first, stroke.last + 1).flatMap((f) => (f.pose ? [{ axis: rotate(f.pose.rotation, [1, 0, 0]), depth: f.pose.translation[2], quality: f.quality }] : []));
+    const seen = tracked
+      .slice(stroke.first, stroke.last + 1)
+      .flatMap((f) => (f.pose ? [{ axis: rotate(f.pose.rotation, [1, 0, 0]), depth: f.pose.translation[2], quality: f.quality }] : []));
     if (seen.length < LEAST_FRAMES) return stroke;
     const middle = normalize(seen.reduce<Vec3>((sum, s) => addScaled(sum, s.axis, 1), [0, 0, 0]));
     const off = seen.map(({ axis }) => addScaled(axis, middle, -dot(axis, middle)));

@@ -9,8 +9,20 @@ const gap = {
   scale: { range: [-45, 45], ends: ['elbow low', 'with the bow', 'elbow high'] },
 } as const satisfies Partial<FrameFault>;
 
-export const elbowTooLow: FrameFault = { ...gap, id: 'elbow-too-low', title: (third) => `${where(third)}the elbow hangs below the bow's level.`, side: 'below', exercises: ['Level stops', 'Silent levels'] };
-export const elbowTooHigh: FrameFault = { ...gap, id: 'elbow-too-high', title: (third) => `${where(third)}the elbow is above the bow's level.`, side: 'above', exercises: ['Level stops', 'Silent levels'] };
+export const elbowTooLow: FrameFault = {
+  ...gap,
+  id: 'elbow-too-low',
+  title: (third) => `${where(third)}the elbow hangs below the bow's level.`,
+  side: 'below',
+  exercises: ['Level stops', 'Silent levels'],
+};
+export const elbowTooHigh: FrameFault = {
+  ...gap,
+  id: 'elbow-too-high',
+  title: (third) => `${where(third)}the elbow is above the bow's level.`,
+  side: 'above',
+  exercises: ['Level stops', 'Silent levels'],
+};
 
 /** "Elbow level with the wrist" is judged near the middle of the bow only: at the frog a folded forearm falls. */
 export const elbowWristApart: FrameFault = {

@@ -1,17 +1,33 @@
 import { HELD_UP, type PostureFault, type StrokeFault } from './fault';
 
 const posture = { kind: 'posture', unit: 'deg', families: HELD_UP } as const;
-const pitch = { ...posture, quantity: 'instrument_pitch_deg', band: (b) => b.pitch, scale: { range: [-40, 40], ends: ['scroll down', 'level', 'scroll up'] } } as const satisfies Partial<PostureFault>;
+const pitch = {
+  ...posture,
+  quantity: 'instrument_pitch_deg',
+  band: (b) => b.pitch,
+  scale: { range: [-40, 40], ends: ['scroll down', 'level', 'scroll up'] },
+} as const satisfies Partial<PostureFault>;
 const heading = {
   ...posture,
   quantity: 'instrument_heading_deg',
   band: (b) => b.heading,
   scale: { range: [0, 90], ends: ['in front', '10 to 11', 'to the left'] },
 } as const satisfies Partial<PostureFault>;
-const roll = { ...posture, quantity: 'instrument_roll_deg', band: (b) => b.roll, scale: { range: [-10, 65], ends: ['flat', '', 'steep'] } } as const satisfies Partial<PostureFault>;
+const roll = {
+  ...posture,
+  quantity: 'instrument_roll_deg',
+  band: (b) => b.roll,
+  scale: { range: [-10, 65], ends: ['flat', '', 'steep'] },
+} as const satisfies Partial<PostureFault>;
 
 export const scrollDroops: PostureFault = { ...pitch, id: 'scroll-droops', title: () => 'The scroll droops.', side: 'below', exercises: ['Wide-arm placement', 'Ready sequence'] };
-export const scrollTooHigh: PostureFault = { ...pitch, id: 'scroll-too-high', title: () => 'The scroll points up.', side: 'above', exercises: ['Wide-arm placement', 'Ready sequence'] };
+export const scrollTooHigh: PostureFault = {
+  ...pitch,
+  id: 'scroll-too-high',
+  title: () => 'The scroll points up.',
+  side: 'above',
+  exercises: ['Wide-arm placement', 'Ready sequence'],
+};
 export const instrumentInFront: PostureFault = {
   ...heading,
   id: 'instrument-in-front',
@@ -26,8 +42,20 @@ export const instrumentTooFarLeft: PostureFault = {
   side: 'above',
   exercises: ['Wide-arm placement', 'Ready sequence'],
 };
-export const instrumentTooFlat: PostureFault = { ...roll, id: 'instrument-too-flat', title: () => 'The instrument lies too flat.', side: 'below', exercises: ['Wide-arm placement'] };
-export const instrumentTooSteep: PostureFault = { ...roll, id: 'instrument-too-steep', title: () => 'The instrument is tipped too far.', side: 'above', exercises: ['Wide-arm placement'] };
+export const instrumentTooFlat: PostureFault = {
+  ...roll,
+  id: 'instrument-too-flat',
+  title: () => 'The instrument lies too flat.',
+  side: 'below',
+  exercises: ['Wide-arm placement'],
+};
+export const instrumentTooSteep: PostureFault = {
+  ...roll,
+  id: 'instrument-too-steep',
+  title: () => 'The instrument is tipped too far.',
+  side: 'above',
+  exercises: ['Wide-arm placement'],
+};
 
 export const instrumentMoves: StrokeFault = {
   id: 'instrument-moves',
