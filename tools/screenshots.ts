@@ -19,7 +19,10 @@ async function main(): Promise<void> {
   };
   try {
     await page.goto(server.url);
-    await page.getByText('of 210 pictures').first().waitFor();
+    await page
+      .getByText(/of \d+ pictures/)
+      .first()
+      .waitFor();
     await page.getByRole('link', { name: /before the ferry/ }).click();
     await page.getByText('s left').waitFor();
     await shoot('measuring');

@@ -12,6 +12,8 @@ const PLAY = 2;
 /** Where the bow must show inside its tip and must not beyond it: from, to (mm; ours). */
 const INSIDE = [6, 42] as const;
 const BEYOND = [9, 45] as const;
+/** What the room beyond a tip in the picture looks like a bow by chance: taken off where there is none to see (ours). */
+const OUTSIDE = 0.2;
 
 /** Where along its line the picture shows a bow at all, whatever its ends look like. */
 export class BowExtent {
@@ -44,12 +46,21 @@ export class BowExtent {
     return new BowExtent(places[0]!, u, spacing, presence);
   }
 
-  /** How well a tip at a place fits what is seen: bow inside of it, none beyond; about -1..1, 0 where neither can be seen. `scale` in px a mm along the bow. */
+  /**
+   * How well a tip at a place fits what is seen: bow inside of it, none beyond; about -1..1. For a tip outside the
+   * picture the bow must show up to the picture's border. `scale` in px a mm along the bow.
+   */
   tipAt(place: Vec2, scale: number): number {
     const at = (place[0] - this.origin[0]) * this.u[0] + (place[1] - this.origin[1]) * this.u[1];
+    if (at > this.border) return Math.max(0, this.mean(this.border - INSIDE[1] * scale, this.border) ?? 0) - OUTSIDE;
     const inside = this.mean(at - INSIDE[1] * scale, at - INSIDE[0] * scale);
     const beyond = this.mean(at + BEYOND[0] * scale, at + BEYOND[1] * scale);
     return Math.max(0, inside ?? 0) - Math.max(0, beyond ?? 0);
+  }
+
+  /** Where the line leaves the picture on the tip's side, px along it. */
+  private get border(): number {
+    return (this.presence.findLastIndex((p) => !Number.isNaN(p)) + 1) * this.spacing;
   }
 
   private mean(from: number, to: number): number | undefined {

@@ -62,7 +62,9 @@ const MOST_STRETCH = 0.03;
 const LEAST_STRETCH = 0.012;
 const CLEARLY_BETTER = 0.12;
 /** Likeness that an end outside the picture counts (ours). */
-const UNSEEN_END = 0.2;
+const UNSEEN_END = 0.4;
+/** One end alone must be so much clearer than the next best place (ours). */
+const ALONE_CLEAR = 0.1;
 /** Frames with one end alone between two looks elsewhere along the line (ours). */
 const ALONE_EVERY = 4;
 /** So little bow inside a lone tip, or so much beyond it, calls for such a look at once (see {@link BowExtent}; ours). */
@@ -439,6 +441,8 @@ function shiftedEnds(at: { frog: Vec2; tip: Vec2 }, u: Vec2, scales: { frog: End
   return { frog: by(at.frog, scales.frog), tip: by(at.tip, scales.tip) };
 }
 
+const clearAlone = (end: FoundEnd | undefined) => (end && end.clear > ALONE_CLEAR ? end : undefined);
+
 const trusted = (end: FoundEnd | undefined): end is FoundEnd => end !== undefined && ((end.score > 0.5 && end.clear > 0.03) || (end.score > 0.3 && end.clear > 0.12));
 
 /**
@@ -457,7 +461,7 @@ function agreeing(
   likeness: EndLikeness,
 ): { frog: FoundEnd | undefined; tip: FoundEnd | undefined } {
   const found = { frog: trusted(frog) ? frog : undefined, tip: trusted(tip) ? tip : undefined };
-  if (!found.frog || !found.tip) return found;
+  if (!found.frog || !found.tip) return { frog: clearAlone(found.frog), tip: clearAlone(found.tip) };
   const moved = (end: FoundEnd, from: Vec2) => (end.point[0] - from[0]) * u[0] + (end.point[1] - from[1]) * u[1];
   const length = Math.hypot(expected.tip[0] - expected.frog[0], expected.tip[1] - expected.frog[1]);
   const [byFrog, byTip] = [moved(found.frog, expected.frog), moved(found.tip, expected.tip)];

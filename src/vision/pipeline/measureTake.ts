@@ -8,6 +8,7 @@ import { measureBodies, measureTracked, type TakeMeasures } from '../../core/tak
 import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
 import { type HandPlace, handPlaces, mirrorPlace } from '../body/handPlace';
+import { framesToSee } from '../body/seeBody';
 import type { OpenBowFollower } from '../bow/bowFollower';
 import type { FrameSource } from '../film/frame';
 import { mirrored } from '../film/mirror';
@@ -40,11 +41,15 @@ export interface MeasureOptions {
  * @throws FilmError, MarksError, MarksFileError in plain words; the signal's reason when cancelled.
  */
 export async function measureTake(source: FrameSource, marks: Marks, options: MeasureOptions = {}): Promise<TakeMeasures> {
-  if (!isLeftHanded(marks)) return withPlayer(await measureRightHanded(source, marks, options), marks, options);
+  const looks = options.lookAtPlayer && !options.previous?.measures.bodies ? framesToSee(source.times).length : 0;
+  // One count for both passes: pictures followed, then pictures in which the player is looked at.
+  const following: MeasureOptions = { ...options, onProgress: (done, total) => options.onProgress?.(done, total + looks) };
+  const looking: MeasureOptions = { ...options, onProgress: (done, total) => options.onProgress?.(source.times.length + done, source.times.length + total) };
+  if (!isLeftHanded(marks)) return withPlayer(await measureRightHanded(source, marks, following), marks, looking);
   const previous = options.previous && { ...options.previous, marks: mirrorMarks(options.previous.marks) };
   const turned = mirrorMarks(marks);
-  const take = await measureRightHanded(mirrored(source), turned, { ...options, previous });
-  return withPlayer({ ...take, mirrored: true }, turned, options);
+  const take = await measureRightHanded(mirrored(source), turned, { ...following, previous });
+  return withPlayer({ ...take, mirrored: true }, turned, looking);
 }
 
 /** The take with the player looked at and measured; networks see the picture as it is, not its mirror image. */

@@ -27,12 +27,12 @@ import { queryClient } from '../../queryClient';
 import { KeyCap } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
 import { useKeys } from '../../ui/useKeys';
+import { ArmOrBows } from './ArmOrBows';
 import { Docket } from './Docket';
 import { ExportMenu } from './ExportMenu';
 import { FilmPane } from './FilmPane';
 import { calmWords, levelCaption, levelWords, onPlan, planWords } from './frameWords';
 import { overlayOf } from './overlay';
-import { StrokeTable } from './StrokeTable';
 
 interface Layout {
   readonly margin: number;
@@ -105,6 +105,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   );
   const angleSign: Sign = frame.values.skew_deg ? signAt(['skew_deg'], frame.t) : 'unjudged';
   const contactSign = signAt(['contact_fraction'], frame.t);
+  const armSign = signAt(['skew_deg', 'arm_bow_gap_deg', 'elbow_behind', 'elbow_rise_deg'], frame.t);
 
   const seek = (t: number) => {
     setPlaying(false);
@@ -279,7 +280,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
                 />
                 <figcaption className="mt-1 text-label">{levelCaption(frame)}</figcaption>
               </figure>
-              <StrokeTable strokes={measures.strokes} current={stroke?.index} onSeek={seek} width={layout.third} />
+              <ArmOrBows take={measures} index={index} stroke={stroke} width={layout.third} armSign={armSign} onSeek={seek} />
             </div>
           </div>
         </div>

@@ -1,0 +1,47 @@
+import { useState } from 'react';
+import type { Stroke } from '../../../core/strokes/stroke';
+import type { TakeMeasures } from '../../../core/take/analyse';
+import type { Sign } from '../../drawings/tokens';
+import { ArmFigure } from './ArmFigure';
+import { StrokeTable } from './StrokeTable';
+
+/** The lower half of the third column: the bow arm, or the table of bows. */
+export function ArmOrBows({
+  take,
+  index,
+  stroke,
+  width,
+  armSign,
+  onSeek,
+}: {
+  take: TakeMeasures;
+  index: number;
+  stroke: Stroke | undefined;
+  width: number;
+  armSign: Sign;
+  onSeek: (t: number) => void;
+}) {
+  const [shown, setShown] = useState<'arm' | 'bows'>('arm');
+  const hasArm = (take.arms?.length ?? 0) > 0;
+  const table = <StrokeTable strokes={take.strokes} current={stroke?.index} onSeek={onSeek} width={width} />;
+  if (!hasArm) return table;
+  return (
+    <div className="mt-2">
+      <div className="mb-1 flex gap-3 text-label" role="tablist" aria-label="Lower drawing">
+        {(['arm', 'bows'] as const).map((name) => (
+          <button
+            key={name}
+            type="button"
+            role="tab"
+            aria-selected={shown === name}
+            onClick={() => setShown(name)}
+            className={`border-b-2 pb-0.5 ${shown === name ? 'border-sea font-semibold' : 'border-transparent text-soft'}`}
+          >
+            {name === 'arm' ? 'Bow arm' : 'All bows'}
+          </button>
+        ))}
+      </div>
+      {shown === 'arm' ? <ArmFigure take={take} index={index} stroke={stroke} width={width} sign={armSign} /> : table}
+    </div>
+  );
+}

@@ -1,0 +1,94 @@
+import { type ArmPlace, torsoForward } from '../../../core/body/measureArm';
+import { hairLine } from '../../../core/bow/bowState';
+import { toOuter } from '../../../core/geometry/pose';
+import { addScaled, cross, dot, mix, subtract, type Vec3 } from '../../../core/geometry/vec3';
+import { bodyPoint } from '../../../core/instrument/body';
+import { sideSign } from '../../../core/instrument/family';
+import { halfOutline } from '../../../core/instrument/outline';
+import { stringLines } from '../../../core/instrument/strings';
+import type { Stroke } from '../../../core/strokes/stroke';
+import type { TakeMeasures } from '../../../core/take/analyse';
+import type { ArmScene, Bones } from '../../drawings/ArmPlate';
+
+/** An arm is drawn while the networks looked at the player within so many seconds. */
+const NEAR = 0.3;
+
+/** Player, instrument and bow in one frame as the arm plate draws them; undefined where the arm was not measured. */
+export function armSceneOf(take: TakeMeasures, index: number, stroke: Stroke | undefined): ArmScene | undefined {
+  const up = take.vertical?.direction;
+  const t = take.frames[index]?.t;
+  const arm = t === undefined ? undefined : armAt(take.arms ?? [], t);
+  if (!arm || !up) return undefined;
+  const forward = torsoForward(arm, up);
+  const left = cross(up, forward);
+  const middle = mix(arm.shoulder, arm.otherShoulder, 0.5);
+  const place = (p: Vec3): Vec3 => {
+    const d = subtract(p, middle);
+    return [dot(d, left), dot(d, forward), dot(d, up)];
+  };
+  const bones = (a: ArmPlace): Bones => ({ shoulder: place(a.shoulder), elbow: place(a.elbow), wrist: place(a.wrist) });
+  const earlier = stroke ? (take.arms ?? []).filter((a) => a.t >= stroke.from && a.t < t! - 0.05).map(bones) : [];
+  const pose = take.tracked[index]!.pose;
+  const base = { ...bones(arm), otherShoulder: place(arm.otherShoulder), sigma: arm.sigma, earlier };
+  if (!pose) return base;
+
+  const { model } = take.solution;
+  const inPlate = (p: Vec3) => place(toOuter(pose, p));
+  const { scale } = model.frame;
+  const half = halfOutline(8);
+  const edge = (side: 1 | -1) => half.map(([u, w]) => inPlate(bodyPoint(model.frame, u * scale, side * w * scale, 0)));
+  const board = (['instrument.fingerboardEnd.low', 'instrument.nut.low', 'instrument.scroll', 'instrument.nut.high', 'instrument.fingerboardEnd.high'] as const).map((n) =>
+    inPlate(model.landmarks[n]),
+  );
+  const instrument = {
+    outline: [...edge(1), ...edge(-1).reverse()],
+    board,
+    bridge: [inPlate(model.landmarks['instrument.bridge.low']), inPlate(model.landmarks['instrument.bridge.high'])] as const,
+  };
+  const bow = take.bows[index];
+  if (!bow) return { ...base, instrument };
+  const strings = stringLines(model, take.family);
+  const side = sideSign(take.family);
+  const lineOf = (i: number, square: boolean) => {
+    const b = take.bows[i];
+    const p = take.tracked[i]!.pose;
+    if (!b || !p) return undefined;
+    const line = hairLine(square ? { ...b.state, skew: 0 } : b.state, strings[b.string]!, take.dimensions.hair, side);
+    const [frog, tip, contact] = [line.frog, line.tip, line.contact].map((q) => place(toOuter(p, q))) as [Vec3, Vec3, Vec3];
+    return { frog, tip, contact };
+  };
+  const here = lineOf(index, false)!;
+  const square = lineOf(index, true)!;
+  const way = stroke
+    ? range(stroke.first, index, 2)
+        .flatMap((i) => lineOf(i, false) ?? [])
+        .map((l) => l.frog)
+    : [];
+  return {
+    ...base,
+    instrument,
+    bow: here,
+    way,
+    square: [square.contact, addScaled(square.contact, subtract(square.frog, square.contact), SQUARE_REACH / Math.max(1, bow.state.position * take.dimensions.hair))],
+  };
+}
+
+/** The square way is drawn from the contact out to where the hand is at the tip, mm. */
+const SQUARE_REACH = 620;
+
+const range = (from: number, to: number, step: number) => Array.from({ length: Math.max(0, Math.floor((to - from) / step) + 1) }, (_, k) => from + k * step);
+
+function armAt(arms: readonly ArmPlace[], t: number): ArmPlace | undefined {
+  const after = arms.findIndex((a) => a.t >= t);
+  const b = arms[after < 0 ? arms.length - 1 : after];
+  const a = after > 0 ? arms[after - 1]! : b;
+  if (!a || !b || Math.min(Math.abs(a.t - t), Math.abs(b.t - t)) > NEAR) return undefined;
+  const share = b.t > a.t ? Math.min(1, Math.max(0, (t - a.t) / (b.t - a.t))) : 0;
+  return {
+    ...(share < 0.5 ? a : b),
+    shoulder: mix(a.shoulder, b.shoulder, share),
+    elbow: mix(a.elbow, b.elbow, share),
+    wrist: mix(a.wrist, b.wrist, share),
+    otherShoulder: mix(a.otherShoulder, b.otherShoulder, share),
+  };
+}
