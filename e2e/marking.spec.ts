@@ -61,7 +61,7 @@ test('a clip of one’s own: marked by hand, nudged, undone, stopped, measured',
   await page.getByRole('button', { name: 'Stop measuring' }).click();
   await expect(page.getByText('This is enough to measure.')).toBeVisible();
   await page.keyboard.press('m');
-  await expect(page.getByTestId('progress')).toContainText(/of 210 pictures/);
+  await expect(page.getByTestId('progress')).toContainText(/of \d+ pictures/);
   // A reload in mid-work takes the measuring up again.
   await page.reload();
   await expect(page.getByRole('img', { name: /The strings from above/ })).toBeVisible({ timeout: 200_000 });

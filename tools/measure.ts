@@ -51,7 +51,7 @@ async function main(): Promise<void> {
     let told = -1;
     const files = await measureClip(browser, server.url, input.video, input.marksText, input.rubric, input.stage, (done, total) => {
       const percent = Math.floor((10 * done) / total) * 10;
-      if (percent > told) process.stderr.write(`measured ${done} of ${total} frames\n`);
+      if (percent > told) process.stderr.write(`measured ${done} of ${total} pictures\n`);
       told = Math.max(told, percent);
     });
     mkdirSync(input.out, { recursive: true });

@@ -6,6 +6,7 @@ import { stringLevels, stringLines } from '../../core/instrument/strings';
 import type { FrameMeasures } from '../../core/measures/measures';
 import { bandsFor, MIDDLE_OF_STRIP } from '../../core/rubric/rubric';
 import { segmentStrokes } from '../../core/strokes/segment';
+import { ArmPlate, type ArmScene, type ArmView } from './ArmPlate';
 import { BandBar } from './BandBar';
 import { LevelFan } from './LevelFan';
 import { StringPlan } from './StringPlan';
@@ -73,6 +74,36 @@ describe('level fan', () => {
     expect(letters).toEqual(['E', 'A', 'D', 'G']);
     expect(fan(true)).toContain('7°');
     expect(fan(false)).not.toContain('°');
+  });
+});
+
+describe('arm plate', () => {
+  const scene: ArmScene = {
+    shoulder: [-150, 0, 0],
+    elbow: [-330, 120, -150],
+    wrist: [-300, 360, -80],
+    otherShoulder: [150, 0, 0],
+    sigma: { elbow: 40, wrist: 10 },
+    earlier: [{ shoulder: [-150, 0, 0], elbow: [-300, 150, -150], wrist: [-200, 300, -60] }],
+    bow: { frog: [-300, 420, -60], tip: [200, -40, 60], contact: [60, 90, 30] },
+  };
+  const plate = (view: ArmView, shown: ArmScene | undefined) => renderToStaticMarkup(<ArmPlate width={212} height={163} view={view} scene={shown} sign="within" label="arm" />);
+  const circles = (markup: string) => [...markup.matchAll(/<circle cx="([\d.-]+)" cy="([\d.-]+)" r="([\d.]+)" fill="#1F2629"/g)].map((m) => m.slice(1).map(Number));
+  it("draws the player's right to the left of the page, in front below, and wider discs where it is less sure", () => {
+    const [elbow, wrist] = circles(plate('above', scene)) as [number[], number[]];
+    expect(elbow[0]!).toBeLessThan(106);
+    expect(wrist[1]!).toBeGreaterThan(elbow[1]!);
+    expect(elbow[2]!).toBeGreaterThan(wrist[2]!);
+    expect(plate('above', scene)).toContain('back line');
+  });
+  it('shows heights from the front', () => {
+    const [elbow, wrist] = circles(plate('front', scene)) as [number[], number[]];
+    expect(elbow[1]!).toBeGreaterThan(wrist[1]!);
+    expect(plate('front', scene)).not.toContain('back line');
+  });
+  it('is hatched, without joints, where the arm cannot be judged', () => {
+    expect(plate('above', undefined)).toContain('url(#hatch');
+    expect(plate('above', undefined)).not.toContain('<circle');
   });
 });
 

@@ -6,7 +6,7 @@ import { dimensionsOf } from '../instrument/dimensions';
 import { instrumentModel } from '../instrument/landmarks';
 import type { MarksSolution } from '../instrument/solveMarks';
 import type { FrameMeasures } from '../measures/measures';
-import { bandsFor, FINGERBOARD_SIDE, MIDDLE_OF_STRIP } from '../rubric/rubric';
+import { bandsFor, FINGERBOARD_SIDE, LEVEL_WRIST, MIDDLE_OF_STRIP, PARALLEL_ARM } from '../rubric/rubric';
 import { segmentStrokes } from '../strokes/segment';
 import { fitnessOf, judge } from './judge';
 
@@ -219,5 +219,60 @@ describe('files', () => {
     expect(read.strokes[0]).toMatchObject({ share: 0.897, thirds: { frog: {}, middle: {}, tip: {} } });
     expect(read.strokes[0].recovery_s).toBeUndefined();
     expect(events).not.toContain('null');
+  });
+});
+
+/** A take on which a posture quantity is laid, from one time to another. */
+function posed(
+  quantity: 'instrument_pitch_deg' | 'instrument_heading_deg' | 'arm_bow_gap_deg' | 'elbow_rise_deg',
+  value: (t: number, p: number) => number,
+  u = 1.5,
+): FrameMeasures[] {
+  return take(
+    6,
+    () => 0,
+    () => 0.5,
+  ).map((f) => ({ ...f, values: { ...f.values, [quantity]: { value: value(f.t, f.values.bow_position!.value), u } } }));
+}
+
+describe('postures and the bow arm', () => {
+  it('a drooping scroll is found by its share of the time, and needs a third of it', () => {
+    const { findings } = found(posed('instrument_pitch_deg', () => -18));
+    expect(findings).toMatchObject([{ fault: 'scroll-droops', share: 1, third: 'all', band: [-10, 10] }]);
+    expect(ids(posed('instrument_pitch_deg', (t) => (t < 2 ? -18 : 0)))).toEqual([]);
+    expect(ids(posed('instrument_pitch_deg', () => -11))).toEqual([]);
+  });
+  it('doubt as wide as the band leaves it unjudged', () => {
+    expect(ids(posed('instrument_heading_deg', () => 5, 14))).toEqual(['instrument-in-front']);
+    expect(ids(posed('instrument_heading_deg', () => 5, 16))).toEqual([]);
+  });
+  it('the level of the arm is asked for by its school only, the wrist level in the middle of the bow only', () => {
+    const low = posed('arm_bow_gap_deg', () => -28, 4);
+    expect(ids(low, 'later', PARALLEL_ARM)).toEqual(['elbow-too-low']);
+    expect(ids(low, 'later', LEVEL_WRIST)).toEqual([]);
+    const folded = posed('elbow_rise_deg', (_, p) => (p < 0.3 ? -50 : 0), 4);
+    expect(ids(folded, 'later', LEVEL_WRIST)).toEqual([]);
+    expect(
+      ids(
+        posed('elbow_rise_deg', () => -30, 4),
+        'later',
+        LEVEL_WRIST,
+      ),
+    ).toEqual(['elbow-wrist-apart']);
+  });
+  it('no cello is judged by how a violin is held up', () => {
+    const frames = posed('instrument_pitch_deg', () => 70);
+    expect(judge({ frames, strokes: segmentStrokes(frames), rubric: MIDDLE_OF_STRIP, stage: 'later', family: 'cello' }).findings).toEqual([]);
+  });
+  it('an instrument that swings with the bow is told, at every stage alike', () => {
+    const frames = take(
+      4,
+      () => 0,
+      () => 0.5,
+    );
+    const swinging = (degrees: number) => segmentStrokes(frames).map((s) => ({ ...s, instrumentSwing: { value: degrees, u: 0.5 } }));
+    const faults = (degrees: number) => judge({ frames, strokes: swinging(degrees), rubric: MIDDLE_OF_STRIP, stage: 'first-term' }).findings.map((f) => f.fault);
+    expect(faults(7)).toEqual(['instrument-moves']);
+    expect(faults(6.3)).toEqual([]);
   });
 });

@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import type { FrameMeasures } from '../../../core/measures/measures';
 import type { Stroke } from '../../../core/strokes/stroke';
 import type { TakeMeasures } from '../../../core/take/analyse';
@@ -8,19 +8,13 @@ import { degrees, plusMinus } from '../../drawings/words';
 import { armSceneOf } from './armScene';
 
 /** The arm plate with its caption, from above or from the front. */
-export function ArmFigure({ take, index, stroke, width, sign }: { take: TakeMeasures; index: number; stroke: Stroke | undefined; width: number; sign: Sign }) {
-  const [view, setView] = useState<ArmView>('above');
+export function ArmFigure({ take, index, stroke, width, view, sign }: { take: TakeMeasures; index: number; stroke: Stroke | undefined; width: number; view: ArmView; sign: Sign }) {
   const scene = useMemo(() => armSceneOf(take, index, stroke), [take, index, stroke]);
   const frame = take.frames[index]!;
   return (
     <figure>
       <ArmPlate width={width} height={Math.round(width * 0.77)} view={view} scene={scene} sign={sign} label={armWords(frame, view)} />
-      <figcaption className="mt-1 flex items-baseline justify-between gap-2 text-label">
-        <span className="min-w-0 truncate">{scene ? <ArmCaption frame={frame} /> : <span className="text-soft">The arm cannot be judged here</span>}</span>
-        <button type="button" className="shrink-0 text-sea underline" onClick={() => setView(view === 'above' ? 'front' : 'above')}>
-          {view === 'above' ? 'from the front' : 'from above'}
-        </button>
-      </figcaption>
+      <figcaption className="mt-1 text-label">{scene ? <ArmCaption frame={frame} /> : <span className="text-soft">The arm cannot be judged here</span>}</figcaption>
     </figure>
   );
 }

@@ -1,0 +1,169 @@
+import { Vector3 } from 'three';
+import { describe, expect, it } from 'vitest';
+import { cameraFromFieldOfView, project } from '../geometry/camera';
+import { add, addScaled, cross, DEGREES, dot, normalize, RADIANS, scale, subtract, type Vec3 } from '../geometry/vec3';
+import { normal, seededRandom } from '../random';
+import { median } from '../statistics';
+import { elbowAngle, elbowRise } from './arm';
+import { type ArmEvidence, type ArmFrame, fitArm, headingFrom } from './fitArm';
+import { BODY_JOINTS, type BodyJoint, type BodySighting, type JointSighting, mirrorBody } from './sighting';
+import { likelyStature } from './stature';
+
+const W = 960;
+const camera = cameraFromFieldOfView(W, 540);
+const STATURE = 1620;
+/** The camera looks down by 20 degrees: up in its frame. */
+const up: Vec3 = [0, -Math.cos(20 * RADIANS), -Math.sin(20 * RADIANS)];
+const toward = normalize(addScaled([0, 0, -1], up, up[2]));
+const left = cross(up, toward);
+/** mm to the player's left, toward the camera, up, from between the shoulders, as a place before the camera. */
+const place = ([l, f, u]: Vec3): Vec3 => add([0, -120, 1500], add(add(scale(left, l), scale(toward, f)), scale(up, u)));
+
+const UPPER = 0.18 * STATURE;
+const FORE = 0.148 * STATURE;
+const WIDTH = 0.187 * STATURE;
+
+/** A right arm bowing on one level, its elbow where both bones reach, hanging outward and down. */
+function armAt(i: number) {
+  const position = 0.48 - 0.3 * Math.cos(i / 5);
+  const shoulder: Vec3 = [-WIDTH / 2, 0, 0];
+  // The bow crosses the strings before the left shoulder; the frog goes out to the right and forward with the stroke.
+  const along = normalize([0.7, -0.7, 0.2] as Vec3);
+  const contact: Vec3 = [105, 180, 30];
+  const frog = addScaled(contact, along, -650 * position);
+  const normalOfTop = normalize([-0.3, 0.1, 0.9] as Vec3);
+  const z = normalize(addScaled(normalOfTop, along, -dot(normalOfTop, along)));
+  // Left, forward, up is a left-handed order: the product turns round.
+  const y = cross(along, z);
+  const k = STATURE / 1700;
+  const offset: Vec3 = [(-5 + 60 * (position - 0.45)) * k, 105 * k, 42 * k];
+  const wrist = add(frog, add(add(scale(along, offset[0]), scale(y, offset[1])), scale(z, offset[2])));
+  const reach = subtract(wrist, shoulder);
+  const d = Math.min(Math.hypot(...reach), UPPER + FORE - 2);
+  const u = normalize(reach);
+  const a = (UPPER ** 2 - FORE ** 2 + d * d) / (2 * d);
+  const out = normalize(addScaled([-0.6, 0.1, -0.8], u, -dot([-0.6, 0.1, -0.8], u)));
+  const elbow = addScaled(addScaled(shoulder, u, a), out, Math.sqrt(Math.max(0, UPPER ** 2 - a * a)));
+  return { position, shoulder, elbow, wrist: addScaled(shoulder, u, d), otherShoulder: [WIDTH / 2, 0, 0] as Vec3, frog, along, normalOfTop };
+}
+
+function scene(
+  n: number,
+  seed: number,
+  noisePx: number,
+  lies: (i: number, joint: BodyJoint) => readonly [number, number] = () => [0, 0],
+): { truth: ArmFrame[]; frames: ArmEvidence[] } {
+  const random = seededRandom(seed);
+  const truth: ArmFrame[] = [];
+  const frames = Array.from({ length: n }, (_, i): ArmEvidence => {
+    const arm = armAt(i);
+    const joints: Record<string, Vec3> = {
+      'shoulder.right': place(arm.shoulder),
+      'shoulder.left': place(arm.otherShoulder),
+      'elbow.right': place(arm.elbow),
+      'wrist.right': place(arm.wrist),
+      'hip.left': place([90, 0, -470]),
+      'hip.right': place([-90, 0, -470]),
+    };
+    truth.push({ shoulder: joints['shoulder.right']!, elbow: joints['elbow.right']!, wrist: joints['wrist.right']!, otherShoulder: joints['shoulder.left']! });
+    const seen = Object.fromEntries(
+      BODY_JOINTS.map((name) => {
+        const p = project(camera, joints[name] ?? place([0, 0, 0]))!;
+        const lie = lies(i, name);
+        return [name, { point: [p[0] + noisePx * normal(random) + lie[0], p[1] + noisePx * normal(random) + lie[1]], space: joints[name] ?? [0, 0, 0], seen: 1 }];
+      }),
+    ) as unknown as Record<BodyJoint, JointSighting>;
+    const heading = 42 * RADIANS;
+    return {
+      body: { frame: 4 * i, t: 0.15 * i, joints: seen },
+      bow: {
+        frog: place(arm.frog),
+        along: normalize(subtract(place(add(arm.frog, arm.along)), place(arm.frog))),
+        normal: normalize(subtract(place(add(arm.frog, arm.normalOfTop)), place(arm.frog))),
+        position: arm.position,
+      },
+      instrument: { endButton: place([0, 76, 10]), ahead: normalize(add(scale(toward, Math.cos(heading)), scale(left, Math.sin(heading)))) },
+    };
+  });
+  return { truth, frames };
+}
+
+const stature = { value: 1680, sigma: 90 };
+const fitted = (frames: readonly ArmEvidence[], marked?: Parameters<typeof fitArm>[0]['marked']) =>
+  fitArm({ camera, frames, stature, up, upSigmaDeg: 0.5, ...(marked ? { marked } : {}) })!;
+const errors = (truth: readonly ArmFrame[], found: readonly ArmFrame[], value: (a: ArmFrame) => number) => truth.map((a, i) => Math.abs(value(found[i]!) - value(a)));
+
+describe('the bow arm in space', () => {
+  it('is found from joints seen with the noise of a network, a person of unknown height', () => {
+    for (const seed of [1, 2, 3]) {
+      const { truth, frames } = scene(40, seed, 6);
+      const fit = fitted(frames);
+      expect(fit.trust).toBeGreaterThan(0.9);
+      expect(median(errors(truth, fit.frames, elbowAngle))).toBeLessThan(6);
+      expect(median(errors(truth, fit.frames, (a) => elbowRise(a, up)))).toBeLessThan(6);
+    }
+  });
+
+  it('says how sure it is: truth within two uncertainties nearly always, and not by a huge one', () => {
+    const { truth, frames } = scene(40, 5, 6);
+    const fit = fitted(frames);
+    const off = errors(truth, fit.frames, elbowAngle);
+    const u = truth.map((_, i) => fit.sigmaOf(i, elbowAngle));
+    expect(off.filter((e, i) => e <= 2 * u[i]!).length / off.length).toBeGreaterThan(0.85);
+    expect(median(u)).toBeLessThan(12);
+  });
+
+  it('is not led astray by frames in which the network takes the wrong limb', () => {
+    const wrong = (i: number, joint: BodyJoint) => (i % 6 === 2 && joint === 'elbow.right' ? ([120, 90] as const) : ([0, 0] as const));
+    const { truth, frames } = scene(40, 4, 5, wrong);
+    expect(median(errors(truth, fitted(frames).frames, elbowAngle))).toBeLessThan(7);
+  });
+
+  it('gains from joints placed by hand where the network errs by the same amount throughout', () => {
+    const { truth, frames } = scene(40, 6, 4, (_, joint) => (joint === 'elbow.right' ? [14, 12] : [0, 0]));
+    const marked = new Map([3, 12].map((i) => [4 * i, { 'elbow.right': project(camera, truth[i]!.elbow)!, 'shoulder.right': project(camera, truth[i]!.shoulder)! }] as const));
+    const without = median(errors(truth, fitted(frames).frames, (a) => elbowRise(a, up)));
+    expect(median(errors(truth, fitted(frames, marked).frames, (a) => elbowRise(a, up)))).toBeLessThan(without);
+  });
+
+  it('tells that network and bow do not agree', () => {
+    const { frames } = scene(20, 7, 4, (_, joint) => (joint === 'wrist.right' ? [90, 60] : [0, 0]));
+    expect(fitted(frames).trust).toBeLessThan(0.5);
+  });
+
+  it('is not guessed from fewer than three frames with a player', () => {
+    const { frames } = scene(6, 8, 3);
+    const empty = frames.map((f, i): ArmEvidence => (i < 4 ? { ...f, body: { frame: f.body.frame, t: f.body.t } } : f));
+    expect(fitArm({ camera, frames: empty, stature, up, upSigmaDeg: 0.5 })).toBeUndefined();
+  });
+});
+
+describe('definitions', () => {
+  it('elbow angle agrees with three.js on random arms', () => {
+    const random = seededRandom(9);
+    for (let k = 0; k < 30; k++) {
+      const [s, e, w] = [0, 1, 2].map((): Vec3 => [normal(random) * 200, normal(random) * 200, normal(random) * 200]) as [Vec3, Vec3, Vec3];
+      const angle = new Vector3(...subtract(s, e)).angleTo(new Vector3(...subtract(w, e))) * DEGREES;
+      expect(elbowAngle({ shoulder: s, elbow: e, wrist: w })).toBeCloseTo(angle, 6);
+    }
+  });
+  it('heading is + to the left of where the torso faces, whatever the pitch', () => {
+    const z: Vec3 = [0, 0, 1];
+    expect(headingFrom([0, 1, 0], normalize([-1, 1, 0.6]), z)).toBeCloseTo(45, 6);
+    expect(headingFrom([0, 1, 0], [1, 0, 0], z)).toBeCloseTo(-90, 6);
+  });
+  it('height grows with the size of the instrument', () => {
+    const heights = [230, 255, 280, 310, 335, 356, 406].map((body) => likelyStature({ body } as never).value);
+    expect(heights).toEqual([...heights].sort((a, b) => a - b));
+    expect(likelyStature({ body: 200 } as never).value).toBe(heights[0]);
+    expect(likelyStature({ body: 322 } as never).value).toBeCloseTo((heights[3]! + heights[4]!) / 2, -1);
+  });
+  it('a mirror swaps left and right, and twice is none', () => {
+    const body: BodySighting = { ...scene(1, 2, 0).frames[0]!.body, bowHand: [[10, 20]] };
+    const there = mirrorBody(body, W);
+    expect(there.joints!['elbow.left'].point[0]).toBeCloseTo(W - body.joints!['elbow.right'].point[0]);
+    expect(there.bowHand![0]).toEqual([W - 10, 20]);
+    const back = mirrorBody(there, W).joints!;
+    for (const name of BODY_JOINTS) expect(back[name].point[0]).toBeCloseTo(body.joints![name].point[0], 9);
+  });
+});

@@ -1,0 +1,82 @@
+import { describe, expect, it } from 'vitest';
+import type { BowOnString } from '../../core/bow/bowState';
+import { NO_BOW } from '../../core/bow/sighting';
+import { cameraFromFieldOfView } from '../../core/geometry/camera';
+import { fromRotationVector } from '../../core/geometry/rotation';
+import type { Vec2 } from '../../core/geometry/vec3';
+import { dimensionsOf } from '../../core/instrument/dimensions';
+import { instrumentModel } from '../../core/instrument/landmarks';
+import type { TakeMeasures } from '../../core/take/analyse';
+import { holdsBow } from './handCrop';
+import { type HandPlace, handPlaces, mirrorPlace } from './handPlace';
+import { framesToSee, seeBody } from './seeBody';
+
+const times = Float64Array.from({ length: 60 }, (_, i) => i / 30);
+
+describe('which frames the networks look at', () => {
+  it('every few, and those that were marked, once each and in order', () => {
+    const frames = framesToSee(times, [7, 10]);
+    expect(frames).toContain(7);
+    expect(frames).toEqual([...new Set(frames)].sort((a, b) => a - b));
+    expect(framesToSee(times).length).toBeLessThan(times.length / 4);
+    expect(framesToSee(times)[0]).toBe(0);
+  });
+  it('keeps sightings in the order of the film whatever is answered first, and stops when asked to', async () => {
+    const source = {
+      times,
+      async *pictures(frames: readonly number[]) {
+        for (const index of frames) yield { index, picture: {} as ImageBitmap };
+      },
+    };
+    let call = 0;
+    const slowFirst = () => new Promise<object>((done) => setTimeout(() => done({}), call++ % 2 ? 1 : 12));
+    const told: number[] = [];
+    const seen = await seeBody(source, slowFirst, () => undefined, { onProgress: (done) => told.push(done) });
+    expect(seen.map((s) => s.frame)).toEqual(framesToSee(times));
+    expect(told.at(-1)).toBe(seen.length);
+    const stop = new AbortController();
+    stop.abort(new Error('stopped'));
+    await expect(seeBody(source, slowFirst, () => undefined, { signal: stop.signal })).rejects.toThrow('stopped');
+  });
+});
+
+const model = instrumentModel(dimensionsOf('violin', '4/4'));
+const bow: BowOnString = { state: { contact: 28, skew: 0, inclination: -7.7, position: 0.3 }, string: 2 };
+const take = {
+  family: 'violin',
+  dimensions: dimensionsOf('violin', '4/4'),
+  solution: { camera: cameraFromFieldOfView(960, 540), model },
+  tracked: [
+    { index: 4, t: 0.1, pose: { rotation: fromRotationVector([2.5, 0.4, 0.5]), translation: [0, 0, 1200] }, quality: 1, sighting: NO_BOW },
+    { index: 5, t: 0.2, pose: undefined, quality: 0, sighting: NO_BOW },
+  ],
+  bows: [bow, bow],
+} as unknown as TakeMeasures;
+
+describe('where the bow hand is looked for', () => {
+  const place = handPlaces(take).get(4)!;
+  it('near the frog, in a square of a hand, and nowhere without a pose', () => {
+    expect(handPlaces(take).has(5)).toBe(false);
+    expect(Math.hypot(place.centre[0] - place.frog[0], place.centre[1] - place.frog[1])).toBeLessThan(0.5 * place.side);
+    expect(Math.hypot(...place.bow)).toBeCloseTo(1);
+  });
+  it('on the other side in a mirror', () => {
+    const there = mirrorPlace(place, 960);
+    expect(there.frog[0]).toBeCloseTo(960 - place.frog[0]);
+    expect(mirrorPlace(there, 960).centre[0]).toBeCloseTo(place.centre[0]);
+  });
+});
+
+describe('a hand that holds the bow', () => {
+  const place: HandPlace = { centre: [100, 80], side: 90, bow: [1, 0], frog: [100, 100] };
+  /** Knuckles along the stick, fingertips about a place. */
+  const hand = (index: Vec2, little: Vec2, tips: Vec2): Vec2[] =>
+    Array.from({ length: 21 }, (_, i) => (i === 5 ? index : i === 17 ? little : [8, 12, 16].includes(i) ? tips : [100, 80]));
+  it('has its knuckles along the stick and its fingertips at the frog', () => {
+    expect(holdsBow(hand([115, 80], [90, 82], [102, 100]), place)).toBe(true);
+  });
+  it('is not one whose thumb and little finger were swapped, nor one far off', () => {
+    expect(holdsBow(hand([90, 80], [115, 82], [102, 100]), place)).toBe(false);
+    expect(holdsBow(hand([115, 80], [90, 82], [150, 140]), place)).toBe(false);
+  });
+});
