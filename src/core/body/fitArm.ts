@@ -308,9 +308,7 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
   const covarianceAt = (frame: number): Float64Array => {
     let c = covariances.get(frame);
     if (!c) {
-      const o = PER_FRAME * frame;
-      c = new Float64Array(PER_FRAME * PER_FRAME);
-      for (let a = 0; a < PER_FRAME; a++) for (let b = 0; b <= a; b++) c[a * PER_FRAME + b] = c[b * PER_FRAME + a] = best.system.covariance(o + a, o + b);
+      c = best.system.covarianceBlock(PER_FRAME * frame, PER_FRAME);
       covariances.set(frame, c);
     }
     return c;

@@ -52,6 +52,13 @@ export class BorderedSystem {
     return { local, global };
   }
 
+  /** Covariance of `count` neighbouring local unknowns from `from` on, row-major; they must lie within the band of each other. */
+  covarianceBlock(from: number, count: number): Float64Array {
+    const block = new Float64Array(count * count);
+    for (let a = 0; a < count; a++) for (let b = 0; b <= a; b++) block[a * count + b] = block[b * count + a] = this.covariance(from + a, from + b);
+    return block;
+  }
+
   /** Covariance of two local unknowns that lie within the band of each other. */
   covariance(i: number, j: number): number {
     this.inverses ??= { band: this.factor.inverseBand(), schur: choleskyInverse(this.schur, this.globals) };

@@ -47,6 +47,9 @@ export interface Bands {
   readonly elbowBehind: UpperBand;
   /** Angle at the elbow in the middle of the bow, degrees. */
   readonly midElbow: TwoSidedBand;
+  /** End joint of the thumb, middle joint of the little finger, degrees. */
+  readonly thumbBend: TwoSidedBand;
+  readonly littleBend: TwoSidedBand;
   /** Upper arm against the bow, degrees; only where the school asks for a parallel arm. */
   readonly armBowGap?: TwoSidedBand;
   /** Elbow against the wrist near the middle of the bow, degrees; only where the school asks for it. */
@@ -68,6 +71,8 @@ export const MIDDLE_OF_STRIP: Rubric = {
     swing: { good: 4, fault: 6, allStages: true },
     elbowBehind: { good: 0.05, fault: 0.05 },
     midElbow: { middle: 90, good: 15, fault: 15 },
+    thumbBend: { middle: 40, good: 30, fault: 30 },
+    littleBend: { middle: 55, good: 40, fault: 40 },
   },
 };
 

@@ -1,9 +1,11 @@
 import type { MarkedJoints } from '../body/fitArm';
 import { type ArmPlace, measureArm } from '../body/measureArm';
+import { measureHand } from '../body/measureHand';
 import type { BodySighting } from '../body/sighting';
 import type { BowOnString } from '../bow/bowState';
 import type { Judgement } from '../findings/finding';
 import { judge } from '../findings/judge';
+import type { Vec2 } from '../geometry/vec3';
 import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
@@ -40,10 +42,18 @@ export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 
   return { ...input, frames, bows, strokes: withSwing(segmentStrokes(frames), input.tracked, input.solution) };
 }
 
+/** Points of the player the teacher placed, by the frame's place in the film. */
+export interface MarkedPlayer {
+  readonly joints?: MarkedJoints;
+  /** Points 0..20 of the bow hand. */
+  readonly hand?: ReadonlyMap<number, ReadonlyMap<number, Vec2>>;
+}
+
 /** The take with the player measured too, from what the networks saw of body and bow hand. */
-export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[], marked?: MarkedJoints): TakeMeasures {
-  const { frames, arms } = measureArm({ ...take, bodies, marked });
-  return { ...take, bodies, arms, frames: take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]! } })) };
+export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[], marked: MarkedPlayer = {}): TakeMeasures {
+  const { frames, arms } = measureArm({ ...take, bodies, marked: marked.joints });
+  const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
+  return { ...take, bodies, arms, frames: take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]! } })) };
 }
 
 export function judgeTake(take: TakeMeasures, rubric: Rubric, stage: Stage): Judgement {

@@ -468,6 +468,7 @@ function agreeing(
   const apart = Math.abs(byFrog - byTip);
   if (apart < LEAST_STRETCH * length) return found;
   const asFrog = found.frog.score + likeness('tip', shiftedEnds(expected, u, scales, byFrog / scales.frog.along).tip);
+  // The tip's own extent is left out: over the room it speaks for itself too easily.
   const asTip = found.tip.score + likeness('frog', shiftedEnds(expected, u, scales, byTip / scales.tip.along).frog);
   if (Math.abs(asFrog - asTip) > CLEARLY_BETTER) return asFrog > asTip ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
   if (apart < MOST_STRETCH * length) return found;

@@ -37,7 +37,7 @@ export function likeliestBow(
   return { frog: best.h.frog, tip: best.h.tip };
 }
 
-/** Mean likeness of line and known end over the neighbouring frames; a lost frame counts as none. */
+/** Mean likeness of the line over the neighbouring frames; a frame without an end counts less, a lost one as none. */
 function follow(
   anchor: PosedFrame,
   context: BowContext,
@@ -52,7 +52,7 @@ function follow(
     tracker.learn(anchor.frame, anchor.pose, { frog: h.frog, tip: h.tip, frogGuessed: known === 'tip', tipGuessed: known === 'frog' });
     for (const { frame, pose } of run) {
       const seen = tracker.follow(frame, pose);
-      sum += seen.line ? seen.score * (seen[known] ? 1 : 0.6) : 0;
+      sum += seen.line ? seen.score * (seen.frog || seen.tip ? 1 : 0.6) : 0;
       n++;
     }
   }

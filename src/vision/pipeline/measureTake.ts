@@ -1,10 +1,11 @@
-import type { MarkedJoints } from '../../core/body/fitArm';
-import { BODY_JOINTS, type BodySighting, mirrorBody, otherSide } from '../../core/body/sighting';
+import { HAND_POINTS } from '../../core/body/hand';
+import { BODY_JOINTS, type BodyJoint, type BodySighting, mirrorBody, otherSide } from '../../core/body/sighting';
 import type { Marks } from '../../core/formats/marks';
+import type { Vec2 } from '../../core/geometry/vec3';
 import { solvePose } from '../../core/instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../../core/measures/measureFrames';
 import { nearestIndex } from '../../core/nearestIndex';
-import { measureBodies, measureTracked, type TakeMeasures } from '../../core/take/analyse';
+import { type MarkedPlayer, measureBodies, measureTracked, type TakeMeasures } from '../../core/take/analyse';
 import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
 import { type HandPlace, handPlaces, mirrorPlace } from '../body/handPlace';
@@ -55,9 +56,9 @@ export async function measureTake(source: FrameSource, marks: Marks, options: Me
 /** The take with the player looked at and measured; networks see the picture as it is, not its mirror image. */
 async function withPlayer(take: TakeMeasures, marks: Marks, options: MeasureOptions): Promise<TakeMeasures> {
   const { previous } = options;
-  const joints = markedJoints(marks, take);
+  const marked = markedPlayer(marks, take);
   // Marks added for the bow leave the player as seen before.
-  if (previous?.measures.bodies) return measureBodies(take, previous.measures.bodies, joints);
+  if (previous?.measures.bodies) return measureBodies(take, previous.measures.bodies, marked);
   if (!options.lookAtPlayer) return take;
   const { width } = take.solution.camera;
   const places = handPlaces(take);
@@ -65,22 +66,29 @@ async function withPlayer(take: TakeMeasures, marks: Marks, options: MeasureOpti
     const place = places.get(frame);
     return place && take.mirrored ? mirrorPlace(place, width) : place;
   };
-  const bodies = await options.lookAtPlayer(handAt, [...joints.keys()], (done, total) => options.onProgress?.(done, total));
-  return measureBodies(take, take.mirrored ? bodies.map((b) => mirrorBody(b, width)) : bodies, joints);
+  const bodies = await options.lookAtPlayer(handAt, [...marked.joints.keys(), ...marked.hand.keys()], (done, total) => options.onProgress?.(done, total));
+  return measureBodies(take, take.mirrored ? bodies.map((b) => mirrorBody(b, width)) : bodies, marked);
 }
 
-/** Joints of the player that the teacher placed, by frame. Those of a mirrored picture are on the other side. */
-function markedJoints(marks: Marks, take: TakeMeasures): MarkedJoints {
+/** Points of the player that the teacher placed, by frame. Those of a mirrored picture are on the other side. */
+function markedPlayer(marks: Marks, take: TakeMeasures): Required<MarkedPlayer> {
   const times = Float64Array.from(take.frames, (f) => f.t);
-  return new Map(
-    marks.frames.flatMap((frame) => {
-      const named = BODY_JOINTS.flatMap((joint) => {
-        const p = frame.points[`body.${take.mirrored ? otherSide(joint) : joint}`];
-        return p ? [[joint, p] as const] : [];
-      });
-      return named.length > 0 ? [[take.frames[nearestIndex(times, frame.t)]!.frame, Object.fromEntries(named)] as const] : [];
-    }),
-  );
+  const joints = new Map<number, Readonly<Partial<Record<BodyJoint, Vec2>>>>();
+  const hand = new Map<number, ReadonlyMap<number, Vec2>>();
+  for (const { t, points } of marks.frames) {
+    const { frame } = take.frames[nearestIndex(times, t)]!;
+    const named = BODY_JOINTS.flatMap((joint) => {
+      const p = points[`body.${take.mirrored ? otherSide(joint) : joint}`];
+      return p ? [[joint, p] as const] : [];
+    });
+    if (named.length > 0) joints.set(frame, Object.fromEntries(named));
+    const fingers = Array.from({ length: HAND_POINTS }, (_, i) => i).flatMap((i) => {
+      const p = points[`hand.bow.${i}`];
+      return p ? [[i, p] as const] : [];
+    });
+    if (fingers.length > 0) hand.set(frame, new Map(fingers));
+  }
+  return { joints, hand };
 }
 
 async function measureRightHanded(source: FrameSource, marks: Marks, options: MeasureOptions): Promise<TakeMeasures> {

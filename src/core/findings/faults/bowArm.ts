@@ -14,14 +14,14 @@ export const elbowTooLow: FrameFault = {
   id: 'elbow-too-low',
   title: (third) => `${where(third)}the elbow hangs below the bow's level.`,
   side: 'below',
-  exercises: ['Level stops', 'Silent levels'],
+  exercises: ['Level stops', 'Slow crossings'],
 };
 export const elbowTooHigh: FrameFault = {
   ...gap,
   id: 'elbow-too-high',
   title: (third) => `${where(third)}the elbow is above the bow's level.`,
   side: 'above',
-  exercises: ['Level stops', 'Silent levels'],
+  exercises: ['Level stops', 'Slow crossings'],
 };
 
 /** "Elbow level with the wrist" is judged near the middle of the bow only: at the frog a folded forearm falls. */
@@ -49,5 +49,5 @@ export const elbowBehind: FrameFault = {
   band: (b) => b.elbowBehind,
   side: 'above',
   scale: { range: [-0.5, 0.7], ends: ['in front', '', 'behind'] },
-  exercises: ['Tube glide', 'Two halves'],
+  exercises: ['Back to the wall', 'Tube glide'],
 };

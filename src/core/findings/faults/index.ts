@@ -1,10 +1,11 @@
 import { elbowBehind, elbowTooHigh, elbowTooLow, elbowWristApart } from './bowArm';
+import { littleCollapsed, littleStraight, thumbBentBack, thumbStraight } from './bowHold';
 import { tipToPlayer, tipToScroll } from './bowPath';
 import { atBridge, contactDrifts, onFingerboard } from './contact';
 import type { Fault } from './fault';
 import { instrumentInFront, instrumentMoves, instrumentTooFarLeft, instrumentTooFlat, instrumentTooSteep, scrollDroops, scrollTooHigh } from './instrument';
 
-/** The catalogue in the order of the work: instrument, then the path of the bow and the arm, contact last. */
+/** The catalogue in the order of the work: instrument, hold of the bow, then its path and the arm, contact last. */
 export const FAULTS: readonly Fault[] = [
   scrollDroops,
   scrollTooHigh,
@@ -13,6 +14,10 @@ export const FAULTS: readonly Fault[] = [
   instrumentTooFlat,
   instrumentTooSteep,
   instrumentMoves,
+  thumbStraight,
+  thumbBentBack,
+  littleStraight,
+  littleCollapsed,
   tipToScroll,
   tipToPlayer,
   elbowBehind,

@@ -1,0 +1,206 @@
+import { type Camera, project } from '../geometry/camera';
+import { add, scale, type Vec2, type Vec3 } from '../geometry/vec3';
+import { solveTerms, type Term } from '../linalg/termLeastSquares';
+import { median } from '../statistics';
+import { FINGERS } from './hand';
+import { fingerAt, fingerChain, HAND_NUMBERS, handPoints, palmOf, THUMB_AT, TURN, thumbChain, WRIST } from './handModel';
+
+/** What is known of the bow hand in a frame. */
+export interface HandEvidence {
+  readonly t: number;
+  /** Where the bow is: frog end of the hair, and its axes along the hair, toward the player, out of the top; camera axes, mm. */
+  readonly frog: Vec3;
+  readonly axes: readonly [Vec3, Vec3, Vec3];
+  readonly position: number;
+  /** The 21 points a network saw, px. */
+  readonly seen?: readonly Vec2[] | undefined;
+  /** Points placed by hand, px. */
+  readonly marked?: ReadonlyMap<number, Vec2> | undefined;
+}
+
+export interface HandInput {
+  readonly camera: Camera;
+  readonly frames: readonly HandEvidence[];
+  /** Size of the player against a grown one, about 0.6..1. */
+  readonly size: number;
+  /** Size of the bow against a full one. */
+  readonly bowScale: number;
+}
+
+export interface HandFit {
+  /** The 21 points in camera axes, mm, a frame each. */
+  readonly frames: readonly (readonly Vec3[])[];
+  /** Width of the palm in the picture, px. */
+  readonly palm: number;
+  /** Standard uncertainty of a number made from a frame's points. */
+  sigmaOf(frame: number, value: (points: readonly Vec3[]) => number): number;
+}
+
+const MEMORY = 0.35;
+/** Points of the network: a frame's own error and one lasting through the clip joined, share of the palm's width; thumb and the outer little finger are often taken for something else (arm and hand recipe). */
+const POINT_SIGMA = 0.065;
+const WEIGHT = (point: number): number => (point >= 1 && point <= 4 ? 0.25 : point >= 18 ? 0.6 : 1);
+const MARK_SIGMA = 2.5;
+const HAND_SIZE_SIGMA = 0.07;
+const BONE_SIGMA = 0.05;
+/** Bends and their spread, degrees: knuckle, sideways, middle joint; the end joint follows the middle one (arm and hand recipe; anatomy, from memory). */
+const FINGER_PRIOR = { mcp: [25, 35], spread: [0, 12], pip: [45, 40], dip: [3, 10], follows: 0.6 } as const;
+const LITTLE_PRIOR = { mcp: [20, 45], spread: [0, 14], pip: [40, 50], dip: [3, 22], follows: 0.6 } as const;
+const THUMB_PRIOR = [
+  [0, 25],
+  [0, 25],
+  [10, 22],
+  [20, 30],
+] as const;
+/** Where wrist and fingertips are in the bow's axes, mm of a grown hand (common practice of the hold; ours). */
+const WRIST_AT = { at: [-5, 105, 42], travel: 60, middle: 0.45, sigma: 28 } as const;
+const TIP_ALONG = { thumb: [9, 14], index: [36, 16], middle: [12, 13], ring: [-9, 13], little: [-30, 16] } as const;
+const TIPS = ['thumb', ...FINGERS] as const;
+/** Tips stay where they are along a stroke (mm a frame), and lie on the stick: so far from its axis. */
+const TIP_STAYS = 4.5;
+const ON_STICK = { at: 13, sigma: 4, little: 9 } as const;
+const STICK_OVER_HAIR = 21;
+/** Turns of the hand from the usual, degrees; and from frame to frame. */
+const TURN_SIGMA = 30;
+const TURN_STEP = 14;
+const BEND_STEP = 12;
+/** Smaller palms than this show no fingers (px, ours). */
+const LEAST_PALM = 15;
+
+const SIZE = 0;
+const BONES = 1;
+const TIP = BONES + 15;
+const GLOBALS = TIP + 15;
+
+/**
+ * A jointed hand laid on all frames at once: what a network or the teacher saw, the fingertips on the stick where
+ * they stay, joints within their usual range. Undefined where no frame shows a hand large enough.
+ */
+export function fitHand({ camera, frames, size, bowScale }: HandInput): HandFit | undefined {
+  const shown = frames.filter((f) => f.seen || f.marked);
+  if (shown.length === 0) return undefined;
+  const palms = frames.flatMap(({ seen }) => (seen ? [Math.hypot(seen[5]![0] - seen[17]![0], seen[5]![1] - seen[17]![1])] : []));
+  const palm = palms.length > 0 ? median(palms) : (58 * size * camera.focal) / shown[0]!.frog[2];
+  if (palm < LEAST_PALM) return undefined;
+  const n = frames.length;
+  const spacing = n > 1 ? (frames[n - 1]!.t - frames[0]!.t) / (n - 1) : MEMORY;
+  const alike = Math.sqrt(Math.max(1, MEMORY / Math.max(1e-3, spacing)));
+  const local = HAND_NUMBERS * n;
+  const G = (i: number) => local + i;
+  const terms: Term[] = [];
+  const prior = (at: number, value: number, sigma: number) => terms.push({ at: [at], residuals: ([x]) => [(x! - value) / sigma] });
+  const start = new Float64Array(local + GLOBALS);
+
+  prior(G(SIZE), 0, HAND_SIZE_SIGMA);
+  for (let b = 0; b < 15; b++) prior(G(BONES + b), 0, BONE_SIGMA);
+  TIPS.forEach((tip, f) => {
+    const [along, sigma] = TIP_ALONG[tip];
+    const at = TIP + 3 * f;
+    start[G(at)] = along * size;
+    start[G(at + 1)] = tip === 'thumb' ? 8 : -8;
+    start[G(at + 2)] = STICK_OVER_HAIR * bowScale - 6;
+    prior(G(at), along * size, sigma * size);
+    const off = tip === 'little' ? ON_STICK.little : ON_STICK.sigma;
+    terms.push({ at: [G(at + 1), G(at + 2)], residuals: ([y, z]) => [(Math.hypot(y!, z! - STICK_OVER_HAIR * bowScale) - ON_STICK.at * size) / (off * size)] });
+  });
+  const six = (o: number) => [0, 1, 2, 3, 4, 5].map((k) => o + k);
+  const palmFrom = (v: readonly number[]) => palmOf([v[0]!, v[1]!, v[2]!], [v[3]!, v[4]!, v[5]!]);
+  const boneIds = (f: number) => [0, 1, 2].map((b) => G(BONES + 3 * f + b));
+  const lengths = (v: readonly number[]) => v.map((x) => Math.exp(x));
+
+  frames.forEach((frame, i) => {
+    const o = HAND_NUMBERS * i;
+    const toCamera = (p: Vec3): Vec3 => frame.axes.reduce<Vec3>((sum, axis, k) => add(sum, scale(axis, p[k]!)), frame.frog);
+    const usual = [WRIST_AT.at[0] + WRIST_AT.travel * (frame.position - WRIST_AT.middle), WRIST_AT.at[1], WRIST_AT.at[2]];
+    usual.forEach((value, k) => {
+      start[o + WRIST + k] = value * size;
+      prior(o + WRIST + k, value * size, WRIST_AT.sigma * size * alike);
+    });
+    for (let k = 0; k < 3; k++) prior(o + TURN + k, 0, TURN_SIGMA * alike);
+    FINGERS.forEach((finger, f) => {
+      const p = finger === 'little' ? LITTLE_PRIOR : FINGER_PRIOR;
+      const a = o + fingerAt(f);
+      [p.mcp, p.spread, p.pip].forEach(([value, sigma], k) => {
+        start[a + k] = value;
+        prior(a + k, value, sigma * alike);
+      });
+      start[a + 3] = p.follows * p.pip[0] + p.dip[0];
+      terms.push({ at: [a + 2, a + 3], residuals: ([pip, dip]) => [(dip! - p.follows * pip! - p.dip[0]) / (p.dip[1] * alike)] });
+    });
+    THUMB_PRIOR.forEach(([value, sigma], k) => {
+      start[o + THUMB_AT + k] = value;
+      prior(o + THUMB_AT + k, value, sigma * alike);
+    });
+    if (i > 0) {
+      for (let k = 0; k < HAND_NUMBERS; k++) {
+        if (k < TURN) continue;
+        const step = (k < 6 ? TURN_STEP : BEND_STEP) * Math.max(0.3, (frame.t - frames[i - 1]!.t) / 0.15);
+        terms.push({ at: [o + k, o + k - HAND_NUMBERS], residuals: ([a, b]) => [(a! - b!) / step] });
+      }
+    }
+    /** Sight of a point, and which numbers it depends on. */
+    const sight = (point: number, at: readonly number[], placed: (v: readonly number[]) => Vec3) => {
+      const mark = frame.marked?.get(point);
+      const seen = mark ?? frame.seen?.[point];
+      if (!seen) return;
+      const sigma = mark ? MARK_SIGMA : (POINT_SIGMA * palm * alike) / Math.sqrt(WEIGHT(point));
+      terms.push({
+        at,
+        residuals: (v) => {
+          const p = project(camera, toCamera(placed(v)));
+          return p ? [(p[0] - seen[0]) / sigma, (p[1] - seen[1]) / sigma] : [50, 50];
+        },
+        ...(mark ? {} : { robust: 2 }),
+      });
+    };
+    sight(0, six(o).slice(0, 3), (v) => [v[0]!, v[1]!, v[2]!]);
+    TIPS.forEach((_, f) => {
+      const angles = f === 0 ? THUMB_AT : fingerAt(f - 1);
+      const ids = [...six(o), ...[0, 1, 2, 3].map((k) => o + angles + k), G(SIZE), ...boneIds(f)];
+      const chain = (v: readonly number[]) =>
+        f === 0
+          ? thumbChain(palmFrom(v), v.slice(6, 10), size * Math.exp(v[10]!), lengths(v.slice(11, 14)))
+          : fingerChain(palmFrom(v), FINGERS[f - 1]!, v.slice(6, 10), size * Math.exp(v[10]!), lengths(v.slice(11, 14)));
+      for (let j = 0; j < 4; j++) sight(1 + 4 * f + j, ids, (v) => chain(v)[j]!);
+      terms.push({
+        at: [...ids, G(TIP + 3 * f), G(TIP + 3 * f + 1), G(TIP + 3 * f + 2)],
+        residuals: (v) => {
+          const tip = chain(v)[3]!;
+          return [0, 1, 2].map((k) => (tip[k]! - v[14 + k]!) / (TIP_STAYS * size * alike));
+        },
+      });
+    });
+  });
+  const solved = solveTerms({ start, local, half: 2 * HAND_NUMBERS - 1, step: (u) => (u >= G(SIZE) && u < G(TIP) ? 1e-4 : 0.01), terms });
+  const { values, system } = solved;
+  const hand = Math.exp(values[G(SIZE)]!) * size;
+  const bones = [0, 1, 2, 3, 4].map((f) => lengths([0, 1, 2].map((b) => values[G(BONES + 3 * f + b)]!)));
+  const pointsOf = (i: number, numbers: readonly number[]): Vec3[] =>
+    handPoints(numbers, hand, bones).map((p) => frames[i]!.axes.reduce<Vec3>((sum, axis, k) => add(sum, scale(axis, p[k]!)), frames[i]!.frog));
+  const numbersOf = (i: number) => Array.from(values.subarray(HAND_NUMBERS * i, HAND_NUMBERS * (i + 1)));
+  const covariances = new Map<number, Float64Array>();
+  return {
+    frames: frames.map((_, i) => pointsOf(i, numbersOf(i))),
+    palm,
+    sigmaOf(i, value) {
+      let covariance = covariances.get(i);
+      if (!covariance) {
+        covariance = system.covarianceBlock(HAND_NUMBERS * i, HAND_NUMBERS);
+        covariances.set(i, covariance);
+      }
+      const numbers = numbersOf(i);
+      const here = value(pointsOf(i, numbers));
+      const slope = numbers.map((x, k) => {
+        const moved = [...numbers];
+        moved[k] = x + 0.05;
+        return (value(pointsOf(i, moved)) - here) / 0.05;
+      });
+      let variance = 0;
+      for (let a = 0; a < HAND_NUMBERS; a++) {
+        if (slope[a] === 0) continue;
+        for (let b = 0; b < HAND_NUMBERS; b++) if (slope[b] !== 0) variance += slope[a]! * slope[b]! * covariance[a * HAND_NUMBERS + b]!;
+      }
+      return Math.sqrt(Math.max(0, variance));
+    },
+  };
+}

@@ -1,0 +1,181 @@
+import { type BowOnString, hairLine } from '../bow/bowState';
+import { toOuter } from '../geometry/pose';
+import { rotate } from '../geometry/rotation';
+import { add, addScaled, cross, DEGREES, distance, dot, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import type { Dimensions } from '../instrument/dimensions';
+import { type Family, sideSign } from '../instrument/family';
+import type { MarksSolution } from '../instrument/solveMarks';
+import { stringLines } from '../instrument/strings';
+import type { TrackedFrame } from '../measures/measureFrames';
+import type { Measured, Quantity } from '../measures/measures';
+import { fitHand, type HandEvidence, type HandFit } from './fitHand';
+import { FINGERS, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, tipGap, wristBend } from './hand';
+import type { ArmPlace } from './measureArm';
+import type { BodySighting } from './sighting';
+import { likelyStature } from './stature';
+
+export interface HandMeasuring {
+  readonly family: Family;
+  readonly dimensions: Dimensions;
+  readonly solution: MarksSolution;
+  readonly tracked: readonly TrackedFrame[];
+  readonly bows: readonly (BowOnString | undefined)[];
+  readonly bodies: readonly BodySighting[];
+  readonly arms: readonly ArmPlace[];
+  /** Points of the hand the teacher placed, by the frame's place in the film. */
+  readonly marked?: ReadonlyMap<number, ReadonlyMap<number, Vec2>> | undefined;
+}
+
+export interface HandMeasures {
+  readonly frames: readonly Partial<Record<Quantity, Measured>>[];
+  readonly fit: HandFit | undefined;
+}
+
+const GROWN = 1700;
+const FULL_HAIR = 650;
+/** Stick's axis over the hair at the frog and mid-bow, mm of a full bow (from memory). */
+const STICK_OVER_HAIR = 21;
+/** Farther than this from a looked-at frame nothing is said, seconds. */
+const REACH = 0.3;
+/** A joint whose uncertainty is more than this was found by what hands usually do, not by what was seen: absent (degrees, ours: about half the usual spread). */
+const LIMIT = { finger: 22, little: 26, thumb: 17, wrist: 16 } as const;
+/** What bone lengths, axes of joints and the network's manner add, degrees (ours, from two renderers). */
+const MODEL = { finger: 8, little: 9, thumb: 7, flexion: 9, deviation: 9 } as const;
+/** Below this width (px) a palm shows its fingers less exactly, in proportion (ours). */
+const SMALL_PALM = 60;
+/** Seconds. */
+const LONG_TAKE = 4;
+const HAND_SPACING = 0.28;
+const RATIO = { u: 0.15, limit: 0.8 } as const;
+
+interface Tellable {
+  readonly value: (points: readonly Vec3[]) => number;
+  readonly model: number;
+  readonly limit: number;
+}
+
+/** Measures the fingers of the bow hand from what the networks and the teacher saw and from the bow. Pure. */
+export function measureHand(input: HandMeasuring): HandMeasures {
+  const { tracked, bodies, solution, family, dimensions } = input;
+  const nothing = { frames: tracked.map(() => ({})), fit: undefined };
+  if (sideSign(family) !== 1) return nothing;
+  const strings = stringLines(solution.model, family);
+  const place = new Map(tracked.map((f, i) => [f.index, i]));
+  const bowScale = Math.min(1, dimensions.hair / FULL_HAIR);
+  const evidence = thinned(bodies, input.marked).flatMap((body): (HandEvidence & { frame: number })[] => {
+    const i = place.get(body.frame);
+    const pose = i === undefined ? undefined : tracked[i]!.pose;
+    const bow = i === undefined ? undefined : input.bows[i];
+    if (!pose || !bow) return [];
+    const line = hairLine(bow.state, strings[bow.string]!, dimensions.hair, 1);
+    const [frog, tip] = [toOuter(pose, line.frog), toOuter(pose, line.tip)];
+    const x = normalize(subtract(tip, frog));
+    const top = rotate(pose.rotation, [0, 0, 1]);
+    const z = normalize(addScaled(top, x, -dot(top, x)));
+    return [{ frame: body.frame, t: body.t, frog, axes: [x, cross(z, x), z], position: bow.state.position, seen: body.bowHand, marked: input.marked?.get(body.frame) }];
+  });
+  const fit = fitHand({ camera: solution.camera, frames: evidence, size: likelyStature(dimensions).value / GROWN, bowScale });
+  if (!fit) return nothing;
+
+  const placed = placedFingers(evidence);
+  const coarse = Math.max(1, SMALL_PALM / fit.palm);
+  const tellable = (k: number): Partial<Record<Quantity, Tellable>> => {
+    const e = evidence[k]!;
+    const axis = (at: number): Vec3 => add(addScaled(e.frog, e.axes[0], at), scale(e.axes[2], STICK_OVER_HAIR * bowScale));
+    const stick = { a: axis(0), b: axis(100) };
+    const arm = armAt(input.arms, e.t);
+    const ratio = (value: (p: readonly Vec3[]) => number): Tellable => ({ value, model: RATIO.u, limit: RATIO.limit });
+    return {
+      ...Object.fromEntries(
+        FINGERS.filter((finger) => finger !== 'little' || placed.little).flatMap((finger) =>
+          (['mcp', 'pip', 'dip'] as const).map((joint) => [
+            `${finger}_${joint}_deg`,
+            {
+              value: (p: readonly Vec3[]) => fingerBends(p, finger, 1)[joint],
+              model: (finger === 'little' ? MODEL.little : MODEL.finger) * coarse,
+              limit: finger === 'little' ? LIMIT.little : LIMIT.finger,
+            },
+          ]),
+        ),
+      ),
+      ...(placed.thumb
+        ? {
+            thumb_ip_deg: { value: (p: readonly Vec3[]) => thumbBends(p, 1).ip, model: MODEL.thumb, limit: LIMIT.thumb },
+            thumb_mcp_deg: { value: (p: readonly Vec3[]) => thumbBends(p, 1).mcp, model: MODEL.thumb, limit: LIMIT.thumb },
+          }
+        : {}),
+      ...(arm
+        ? {
+            wrist_flexion_deg: {
+              value: (p: readonly Vec3[]) => wristBend(p, subtract(p[0]!, arm.elbow), 1).flexion,
+              model: Math.hypot(MODEL.flexion, forearmDoubt(arm)),
+              limit: LIMIT.wrist,
+            },
+            wrist_deviation_deg: {
+              value: (p: readonly Vec3[]) => wristBend(p, subtract(p[0]!, arm.elbow), 1).deviation,
+              model: Math.hypot(MODEL.deviation, forearmDoubt(arm)),
+              limit: LIMIT.wrist,
+            },
+          }
+        : {}),
+      ...(placed.little ? { little_to_stick: ratio((p) => littleToStick(p, stick)), gap_ring_little: ratio((p) => tipGap(p, 'ring', 'little')) } : {}),
+      middle_crossing: ratio((p) => middleCrossing(p, stick)),
+      gap_index_middle: ratio((p) => tipGap(p, 'index', 'middle')),
+      ...(placed.thumb ? { hand_opening: ratio(handOpening) } : {}),
+    };
+  };
+  const told = evidence.map((_, k) => {
+    const points = fit.frames[k]!;
+    const entries = Object.entries(tellable(k)).flatMap(([name, { value, model, limit }]) => {
+      const u = Math.hypot(fit.sigmaOf(k, value), model);
+      const v = value(points);
+      return Number.isFinite(v) && u <= limit ? [[name, { value: v, u }] as const] : [];
+    });
+    return Object.fromEntries(entries) as Partial<Record<Quantity, Measured>>;
+  });
+  const times = evidence.map((e) => e.t);
+  return { frames: tracked.map((f) => betweenTold(times, told, f.t)), fit };
+}
+
+/** In a long take every second looked-at frame will do for the hand, which changes slowly; marked ones stay. */
+function thinned(bodies: readonly BodySighting[], marked: HandMeasuring['marked']): BodySighting[] {
+  if (bodies.length === 0 || bodies.at(-1)!.t - bodies[0]!.t < LONG_TAKE) return [...bodies];
+  let next = Number.NEGATIVE_INFINITY;
+  return bodies.filter(({ t, frame }) => {
+    if (t < next && !marked?.has(frame)) return false;
+    next = Math.max(next, t + HAND_SPACING);
+    return true;
+  });
+}
+
+/**
+ * Thumb and little finger are told only where the teacher placed them in a frame: networks take them for one another,
+ * and a straight, a round and a collapsed little finger look alike to them (arm and hand recipe).
+ */
+function placedFingers(evidence: readonly HandEvidence[]): { thumb: boolean; little: boolean } {
+  const has = (points: readonly number[]) => evidence.some(({ marked }) => marked && points.every((p) => marked.has(p)));
+  return { thumb: has([2, 3, 4]), little: has([18, 19, 20]) };
+}
+
+/** How far the forearm's direction may be off, degrees. */
+const forearmDoubt = (arm: ArmPlace): number => Math.atan2(arm.sigma.elbow, distance(arm.elbow, arm.wrist)) * DEGREES;
+
+/** Values at a time between two looked-at frames; only what both tell. */
+function betweenTold(times: readonly number[], told: readonly Partial<Record<Quantity, Measured>>[], t: number): Partial<Record<Quantity, Measured>> {
+  const after = times.findIndex((x) => x >= t);
+  const b = after < 0 ? times.length - 1 : after;
+  const a = after <= 0 ? b : after - 1;
+  if (b < 0 || Math.min(Math.abs(times[a]! - t), Math.abs(times[b]! - t)) > REACH) return {};
+  const share = times[b]! > times[a]! ? Math.min(1, Math.max(0, (t - times[a]!) / (times[b]! - times[a]!))) : 0;
+  const out: Partial<Record<Quantity, Measured>> = {};
+  for (const name of Object.keys(told[a]!) as Quantity[]) {
+    const [p, q] = [told[a]![name], told[b]![name]];
+    if (p && q) out[name] = { value: p.value + (q.value - p.value) * share, u: p.u + (q.u - p.u) * share };
+  }
+  return out;
+}
+
+function armAt(arms: readonly ArmPlace[], t: number): ArmPlace | undefined {
+  const near = arms.reduce<ArmPlace | undefined>((best, a) => (!best || Math.abs(a.t - t) < Math.abs(best.t - t) ? a : best), undefined);
+  return near && Math.abs(near.t - t) < REACH ? near : undefined;
+}
