@@ -33,6 +33,8 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await expect.poll(() => frameShown(page)).toBe(before - 1);
 
   // Going to a bow by its row.
+  await expect(page.getByRole('img', { name: /The bow arm from above: elbow \d+ degrees/ })).toBeVisible();
+  await page.getByRole('tab', { name: 'All bows' }).click();
   await page.getByRole('button', { name: 'Go to the second bow' }).click();
   await expect(page.getByText(/second bow/)).toBeVisible();
 

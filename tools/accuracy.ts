@@ -9,7 +9,20 @@ import { type Pair, pairsOf, readTable, scoreOf, stringScore } from './score';
 import { renderClips } from './synth';
 import { serveToolPages } from './toolPages';
 
-const QUANTITIES = ['skew_deg', 'contact_mm', 'inclination_deg', 'bow_position', 'instrument_pitch_deg', 'instrument_roll_deg'] as const;
+const QUANTITIES = [
+  'skew_deg',
+  'contact_mm',
+  'inclination_deg',
+  'bow_position',
+  'instrument_pitch_deg',
+  'instrument_roll_deg',
+  'instrument_heading_deg',
+  'elbow_angle_deg',
+  'elbow_rise_deg',
+  'arm_bow_gap_deg',
+  'middle_pip_deg',
+  'ring_pip_deg',
+] as const;
 type Quantity = (typeof QUANTITIES)[number];
 
 interface Clip {

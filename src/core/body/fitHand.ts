@@ -37,10 +37,12 @@ export interface HandFit {
 }
 
 const MEMORY = 0.35;
+/** A hold changes slowly: what is usual counts once in so many seconds. */
+const HELD = 1.2;
 /** Points of the network: a frame's own error and one lasting through the clip joined, share of the palm's width; thumb and the outer little finger are often taken for something else (arm and hand recipe). */
 const POINT_SIGMA = 0.065;
 const WEIGHT = (point: number): number => (point >= 1 && point <= 4 ? 0.25 : point >= 18 ? 0.6 : 1);
-const MARK_SIGMA = 2.5;
+const MARK_SIGMA = 1.5;
 const HAND_SIZE_SIGMA = 0.07;
 const BONE_SIGMA = 0.05;
 /** Bends and their spread, degrees: knuckle, sideways, middle joint; the end joint follows the middle one (arm and hand recipe; anatomy, from memory). */
@@ -49,7 +51,7 @@ const LITTLE_PRIOR = { mcp: [20, 45], spread: [0, 14], pip: [40, 50], dip: [3, 2
 const THUMB_PRIOR = [
   [0, 25],
   [0, 25],
-  [10, 22],
+  [-5, 22],
   [20, 30],
 ] as const;
 /** Where wrist and fingertips are in the bow's axes, mm of a grown hand (common practice of the hold; ours). */
@@ -85,6 +87,7 @@ export function fitHand({ camera, frames, size, bowScale }: HandInput): HandFit 
   const n = frames.length;
   const spacing = n > 1 ? (frames[n - 1]!.t - frames[0]!.t) / (n - 1) : MEMORY;
   const alike = Math.sqrt(Math.max(1, MEMORY / Math.max(1e-3, spacing)));
+  const held = Math.sqrt(Math.max(1, HELD / Math.max(1e-3, spacing)));
   const local = HAND_NUMBERS * n;
   const G = (i: number) => local + i;
   const terms: Term[] = [];
@@ -122,14 +125,14 @@ export function fitHand({ camera, frames, size, bowScale }: HandInput): HandFit 
       const a = o + fingerAt(f);
       [p.mcp, p.spread, p.pip].forEach(([value, sigma], k) => {
         start[a + k] = value;
-        prior(a + k, value, sigma * alike);
+        prior(a + k, value, sigma * held);
       });
       start[a + 3] = p.follows * p.pip[0] + p.dip[0];
       terms.push({ at: [a + 2, a + 3], residuals: ([pip, dip]) => [(dip! - p.follows * pip! - p.dip[0]) / (p.dip[1] * alike)] });
     });
     THUMB_PRIOR.forEach(([value, sigma], k) => {
       start[o + THUMB_AT + k] = value;
-      prior(o + THUMB_AT + k, value, sigma * alike);
+      prior(o + THUMB_AT + k, value, sigma * (k < 3 ? alike : held));
     });
     if (i > 0) {
       for (let k = 0; k < HAND_NUMBERS; k++) {

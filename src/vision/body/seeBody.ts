@@ -13,7 +13,7 @@ export interface PictureSource {
 export type SeePicture = (picture: ImageBitmap, hand: HandPlace | undefined) => Promise<Pick<BodySighting, 'joints' | 'bowHand'>>;
 
 /** Seconds between the frames that are looked at: a bow arm at work turns by a few degrees in that time (ours). */
-const SPACING = 0.15;
+const SPACING = 0.2;
 /** Pictures under way at once: one for each thread, one in waiting. */
 const AT_ONCE = 3;
 

@@ -1,0 +1,97 @@
+import { describe, expect, it } from 'vitest';
+import { cameraFromFieldOfView, project } from '../geometry/camera';
+import { add, cross, normalize, scale, type Vec2, type Vec3 } from '../geometry/vec3';
+import { normal, seededRandom } from '../random';
+import { median } from '../statistics';
+import { fitHand, type HandEvidence } from './fitHand';
+import { FINGERS, fingerBends, palmAxes, thumbBends } from './hand';
+import { fingerAt, HAND_NUMBERS, handPoints, THUMB_AT } from './handModel';
+
+const camera = cameraFromFieldOfView(960, 540);
+/** A close-up from the front: the bow runs across the picture, its top tilted toward the camera. */
+const along = normalize([0.95, -0.1, 0.25] as Vec3);
+const out = normalize(cross(along, normalize([0.1, 0.8, 0.55] as Vec3)));
+const axes: [Vec3, Vec3, Vec3] = [along, cross(out, along), out];
+
+/** A hold: bends of the knuckles and middle joints, little finger and thumb as asked for. */
+function hold(little: number, thumb: number): number[] {
+  const numbers = new Array<number>(HAND_NUMBERS).fill(0);
+  numbers.splice(0, 6, -5, 105, 42, -20, 5, 4);
+  FINGERS.forEach((_, f) => {
+    const pip = f === 3 ? little : 50 + 5 * f;
+    numbers.splice(fingerAt(f), 4, 30, 2 - 3 * f, pip, 0.6 * pip + 3);
+  });
+  numbers.splice(THUMB_AT, 4, 0, 0, 5, thumb);
+  return numbers;
+}
+
+function frames(
+  n: number,
+  numbers: readonly number[],
+  noisePx: number,
+  seed: number,
+  options: { seen?: boolean; marks?: readonly number[] } = {},
+): { evidence: HandEvidence[]; truth: Vec3[][] } {
+  const random = seededRandom(seed);
+  const truth: Vec3[][] = [];
+  const evidence = Array.from({ length: n }, (_, i): HandEvidence => {
+    const frog: Vec3 = [-60 + 8 * i, 20, 520];
+    const points = handPoints(numbers, 1).map((p) => axes.reduce<Vec3>((sum, axis, k) => add(sum, scale(axis, p[k]!)), frog));
+    truth.push(points);
+    const image = points.map((p): Vec2 => {
+      const [u, v] = project(camera, p)!;
+      return [u + noisePx * normal(random), v + noisePx * normal(random)];
+    });
+    const marked = i === 1 && options.marks ? new Map(options.marks.map((m) => [m, project(camera, points[m]!)!] as const)) : undefined;
+    return { t: 0.2 * i, frog, axes, position: 0.3, seen: options.seen === false ? undefined : image, marked };
+  });
+  return { evidence, truth };
+}
+
+const fit = (evidence: readonly HandEvidence[]) => fitHand({ camera, frames: evidence, size: 1, bowScale: 1 })!;
+
+describe('the hand model', () => {
+  it('has the bends it was given, by the definitions of the measures', () => {
+    const points = handPoints(hold(60, 25), 1);
+    FINGERS.forEach((finger, f) => {
+      const { pip, dip } = fingerBends(points, finger, 1);
+      expect(pip).toBeCloseTo(f === 3 ? 60 : 50 + 5 * f, 4);
+      expect(dip).toBeCloseTo(0.6 * (f === 3 ? 60 : 50 + 5 * f) + 3, 4);
+    });
+    expect(thumbBends(points, 1).ip).toBeCloseTo(25, 0);
+    expect(palmAxes(points).width).toBeGreaterThan(50);
+  });
+});
+
+describe('the bow hand in space', () => {
+  it('gives the middle joints of the fingers in a close-up to a few degrees', () => {
+    for (const seed of [1, 2]) {
+      const { evidence, truth } = frames(7, hold(65, 30), 3, seed);
+      const found = fit(evidence);
+      for (const finger of ['index', 'middle', 'ring'] as const) {
+        const off = truth.map((p, i) => Math.abs(fingerBends(found.frames[i]!, finger, 1).pip - fingerBends(p, finger, 1).pip));
+        expect(median(off)).toBeLessThan(10);
+      }
+    }
+  });
+  it('is surer of a finger that was placed by hand, and unsure where nothing was seen', () => {
+    const pip = (p: readonly Vec3[]) => fingerBends(p, 'little', 1).pip;
+    const blind = fit(frames(6, hold(65, 30), 3, 3, { seen: false, marks: [0, 5, 9] }).evidence).sigmaOf(1, pip);
+    const seen = fit(frames(6, hold(65, 30), 3, 3).evidence).sigmaOf(1, pip);
+    const marked = fit(frames(6, hold(65, 30), 3, 3, { marks: [17, 18, 19, 20] }).evidence).sigmaOf(1, pip);
+    expect(blind).toBeGreaterThan(26);
+    expect(seen).toBeLessThan(blind);
+    expect(marked).toBeLessThan(seen);
+  });
+  it('tells a straight little finger from a round one where it was placed', () => {
+    const marks = [0, 9, 17, 18, 19, 20];
+    const at = (little: number) => fingerBends(fit(frames(5, hold(little, 30), 2, 4, { marks }).evidence).frames[1]!, 'little', 1).pip;
+    expect(at(70) - at(8)).toBeGreaterThan(35);
+  });
+  it('is absent when the hand is a speck or not seen at all', () => {
+    const { evidence } = frames(4, hold(65, 30), 1, 5);
+    const far = evidence.map((e) => ({ ...e, seen: e.seen!.map(([u, v]): Vec2 => [480 + (u - 480) / 9, 270 + (v - 270) / 9]) }));
+    expect(fitHand({ camera, frames: far, size: 1, bowScale: 1 })).toBeUndefined();
+    expect(fitHand({ camera, frames: evidence.map((e) => ({ ...e, seen: undefined })), size: 1, bowScale: 1 })).toBeUndefined();
+  });
+});
