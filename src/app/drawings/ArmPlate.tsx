@@ -76,8 +76,8 @@ export function ArmPlate({ width, height, view, scene, sign, label }: { width: n
               </g>
             )}
             {scene.square && <line {...line(...scene.square)} stroke={COLOR.ink} strokeWidth={1.3} strokeDasharray="2 5" />}
-            {scene.earlier.map((e, i) => (
-              <polyline key={`${i}-${e.elbow[0].toFixed(0)}`} points={points([e.shoulder, e.elbow, e.wrist])} fill="none" stroke={COLOR.ink} strokeWidth={0.8} opacity={0.22} />
+            {scene.earlier.map((e) => (
+              <polyline key={e.wrist.join()} points={points([e.shoulder, e.elbow, e.wrist])} fill="none" stroke={COLOR.ink} strokeWidth={0.8} opacity={0.22} />
             ))}
             {scene.way && scene.way.length > 1 && <polyline points={points(scene.way)} fill="none" stroke={signColor(sign)} strokeWidth={2.2} strokeLinejoin="round" />}
             {scene.bow && <line {...line(scene.bow.frog, scene.bow.tip)} stroke={COLOR.stick} strokeWidth={3} strokeLinecap="round" />}

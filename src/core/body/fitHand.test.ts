@@ -48,7 +48,7 @@ function frames(
   return { evidence, truth };
 }
 
-const fit = (evidence: readonly HandEvidence[]) => fitHand({ camera, frames: evidence, size: 1, bowScale: 1 })!;
+const fitted = (evidence: readonly HandEvidence[]) => fitHand({ camera, frames: evidence, size: 1, bowScale: 1 })!;
 
 describe('the hand model', () => {
   it('has the bends it was given, by the definitions of the measures', () => {
@@ -67,7 +67,7 @@ describe('the bow hand in space', () => {
   it('gives the middle joints of the fingers in a close-up to a few degrees', () => {
     for (const seed of [1, 2]) {
       const { evidence, truth } = frames(7, hold(65, 30), 3, seed);
-      const found = fit(evidence);
+      const found = fitted(evidence);
       for (const finger of ['index', 'middle', 'ring'] as const) {
         const off = truth.map((p, i) => Math.abs(fingerBends(found.frames[i]!, finger, 1).pip - fingerBends(p, finger, 1).pip));
         expect(median(off)).toBeLessThan(10);
@@ -76,16 +76,16 @@ describe('the bow hand in space', () => {
   });
   it('is surer of a finger that was placed by hand, and unsure where nothing was seen', () => {
     const pip = (p: readonly Vec3[]) => fingerBends(p, 'little', 1).pip;
-    const blind = fit(frames(6, hold(65, 30), 3, 3, { seen: false, marks: [0, 5, 9] }).evidence).sigmaOf(1, pip);
-    const seen = fit(frames(6, hold(65, 30), 3, 3).evidence).sigmaOf(1, pip);
-    const marked = fit(frames(6, hold(65, 30), 3, 3, { marks: [17, 18, 19, 20] }).evidence).sigmaOf(1, pip);
+    const blind = fitted(frames(6, hold(65, 30), 3, 3, { seen: false, marks: [0, 5, 9] }).evidence).sigmaOf(1, pip);
+    const seen = fitted(frames(6, hold(65, 30), 3, 3).evidence).sigmaOf(1, pip);
+    const marked = fitted(frames(6, hold(65, 30), 3, 3, { marks: [17, 18, 19, 20] }).evidence).sigmaOf(1, pip);
     expect(blind).toBeGreaterThan(26);
     expect(seen).toBeLessThan(blind);
     expect(marked).toBeLessThan(seen);
   });
   it('tells a straight little finger from a round one where it was placed', () => {
     const marks = [0, 9, 17, 18, 19, 20];
-    const at = (little: number) => fingerBends(fit(frames(5, hold(little, 30), 2, 4, { marks }).evidence).frames[1]!, 'little', 1).pip;
+    const at = (little: number) => fingerBends(fitted(frames(5, hold(little, 30), 2, 4, { marks }).evidence).frames[1]!, 'little', 1).pip;
     expect(at(70) - at(8)).toBeGreaterThan(35);
   });
   it('is absent when the hand is a speck or not seen at all', () => {

@@ -31,7 +31,7 @@ import { ArmOrBows } from './ArmOrBows';
 import { Docket } from './Docket';
 import { ExportMenu } from './ExportMenu';
 import { FilmPane } from './FilmPane';
-import { calmWords, levelCaption, levelWords, onPlan, planWords } from './frameWords';
+import { calmWords, levelCaption, levelWords, onPlan, planWords, whyNoArm } from './frameWords';
 import { overlayOf } from './overlay';
 
 interface Layout {
@@ -186,6 +186,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const unjudged = judged?.judgement.unjudged ?? [];
   const oneOffs = judged?.judgement.oneOffs ?? [];
   const lost = doubtfulSpans(measures.tracked);
+  const noArm = whyNoArm(measures);
   const narrow = layout.total < 1100;
 
   return (
@@ -346,6 +347,11 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
                 <Drop sign="unjudged" /> {u.why}
               </p>
             ))}
+            {noArm && (
+              <p className="flex items-start gap-2 border-t border-rule py-1 text-soft">
+                <Drop sign="unjudged" /> {noArm}
+              </p>
+            )}
             {lost.length > 0 && (
               <p className="flex items-start gap-2 border-t border-rule py-1 text-soft">
                 <Drop sign="unjudged" />

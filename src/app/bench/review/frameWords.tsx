@@ -1,4 +1,6 @@
+import { sideSign } from '../../../core/instrument/family';
 import type { FrameMeasures } from '../../../core/measures/measures';
+import type { TakeMeasures } from '../../../core/take/analyse';
 import type { BowOnPlan } from '../../drawings/StringPlan';
 import { millimetres, skewInWords } from '../../drawings/words';
 
@@ -7,6 +9,15 @@ export function calmWords(unjudged: boolean, frames: readonly FrameMeasures[]): 
   if (unjudged) return 'From here not everything can be judged.';
   const followed = frames.filter((f) => f.values.skew_deg && f.values.contact_fraction).length / Math.max(1, frames.length);
   return followed < WELL_FOLLOWED ? 'In what could be followed, nothing to mend was found.' : 'Nothing to mend was found.';
+}
+
+/** Why the bow arm was not measured, and what would help; undefined where it was. */
+export function whyNoArm(take: TakeMeasures): string | undefined {
+  if (take.arms && take.arms.length > 0) return undefined;
+  if (sideSign(take.family) !== 1) return 'The bow arm is measured for violin and viola only so far.';
+  if (!take.bodies || take.bodies.length === 0) return 'The player was not looked at: this browser could not start the networks for body and hand.';
+  if (!take.vertical) return 'The bow arm cannot be judged without what is upright. Mark a plumb line along a door or a window.';
+  return 'The bow arm cannot be judged in this film. Film with shoulder, elbow and wrist in the picture.';
 }
 
 /** Share of the frames that must be measured before a calm take is called calm (ours). */
