@@ -55,7 +55,7 @@ export function MeasuringPanel({ takeId, progress, title }: { takeId: string; pr
             >
               Back to the marks
             </Button>
-            <Button kind="main" onClick={() => measuring.enqueue(takeId)}>
+            <Button kind="main" onClick={() => measuring.enqueue(takeId, 'next')}>
               Measure again
             </Button>
           </>

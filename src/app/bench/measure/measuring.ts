@@ -18,7 +18,9 @@ class Measuring {
   private progress: ReadonlyMap<string, Progress> = new Map();
   private readonly listeners = new Set<() => void>();
   private readonly queue: string[] = [];
-  private current: { takeId: string; worker: Worker; api: Comlink.Remote<MeasureWorker> } | undefined;
+  private current: { takeId: string; api: Comlink.Remote<MeasureWorker> } | undefined;
+  /** Kept from take to take, since its networks take seconds to load; let go when nothing waits. */
+  private kept: { worker: Worker; api: Comlink.Remote<MeasureWorker> } | undefined;
 
   subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -34,9 +36,11 @@ class Measuring {
     for (const listener of this.listeners) listener();
   }
 
-  enqueue(takeId: string): void {
+  /** Puts a take in the row; `next` puts it before those that wait. */
+  enqueue(takeId: string, place: 'next' | 'last' = 'last'): void {
     if (this.queue.includes(takeId) || this.current?.takeId === takeId) return;
-    this.queue.push(takeId);
+    if (place === 'next') this.queue.unshift(takeId);
+    else this.queue.push(takeId);
     this.set(takeId, { kind: 'waiting' });
     void this.want(takeId, true);
     void this.next();
@@ -70,9 +74,10 @@ class Measuring {
     if (this.current) return;
     const takeId = this.queue.shift();
     if (!takeId) return;
-    const worker = new Worker(new URL('../../../vision/workers/measure.worker.ts', import.meta.url), { type: 'module' });
-    const api = Comlink.wrap<MeasureWorker>(worker);
-    this.current = { takeId, worker, api };
+    this.kept ??= open();
+    const { api, worker } = this.kept;
+    this.current = { takeId, api };
+    let broken = false;
     try {
       const [found, blob, before] = await Promise.all([findTake(database, takeId), filmOf(database, takeId), measuresOf(database, takeId)]);
       const marks: Marks | undefined = found?.take.marks;
@@ -94,14 +99,23 @@ class Measuring {
       this.set(takeId, undefined);
     } catch (error) {
       const message = (error as Error).message;
+      broken = message !== CANCELLED;
       this.set(takeId, message === CANCELLED ? undefined : { kind: 'failed', message });
     } finally {
-      worker.terminate();
+      if (broken || this.queue.length === 0) {
+        worker.terminate();
+        this.kept = undefined;
+      }
       await this.want(takeId, false);
       this.current = undefined;
       void this.next();
     }
   }
+}
+
+function open() {
+  const worker = new Worker(new URL('../../../vision/workers/measure.worker.ts', import.meta.url), { type: 'module' });
+  return { worker, api: Comlink.wrap<MeasureWorker>(worker) };
 }
 
 export const measuring = new Measuring();

@@ -122,7 +122,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   };
   const measure = () => {
     if (missing) return;
-    measuring.enqueue(take.id);
+    measuring.enqueue(take.id, 'next');
     void navigate(`/takes/${take.id}/review`);
   };
   const notInView = () => {
