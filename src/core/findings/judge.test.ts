@@ -259,6 +259,13 @@ describe('postures and the bow arm', () => {
         LEVEL_WRIST,
       ),
     ).toEqual(['elbow-wrist-apart']);
+    expect(
+      ids(
+        posed('elbow_rise_deg', () => 30, 4),
+        'later',
+        LEVEL_WRIST,
+      ),
+    ).toEqual(['elbow-wrist-apart']);
   });
   it('no cello is judged by how a violin is held up', () => {
     const frames = posed('instrument_pitch_deg', () => 70);

@@ -45,8 +45,6 @@ export interface Bands {
   readonly swing: UpperBand;
   /** Elbow behind the back line, shoulder widths. */
   readonly elbowBehind: UpperBand;
-  /** Angle at the elbow in the middle of the bow, degrees. */
-  readonly midElbow: TwoSidedBand;
   /** End joint of the thumb, middle joint of the little finger, degrees. */
   readonly thumbBend: TwoSidedBand;
   readonly littleBend: TwoSidedBand;
@@ -70,7 +68,6 @@ export const MIDDLE_OF_STRIP: Rubric = {
     roll: { middle: 27.5, good: 17.5, fault: 17.5 },
     swing: { good: 4, fault: 6, allStages: true },
     elbowBehind: { good: 0.05, fault: 0.05 },
-    midElbow: { middle: 90, good: 15, fault: 15 },
     thumbBend: { middle: 40, good: 30, fault: 30 },
     littleBend: { middle: 55, good: 40, fault: 40 },
   },

@@ -55,10 +55,12 @@ export async function measureTake(source: FrameSource, marks: Marks, options: Me
 
 /** The take with the player looked at and measured; networks see the picture as it is, not its mirror image. */
 async function withPlayer(take: TakeMeasures, marks: Marks, options: MeasureOptions): Promise<TakeMeasures> {
-  const { previous } = options;
+  const before = options.previous?.measures.bodies;
   const marked = markedPlayer(marks, take);
-  // Marks added for the bow leave the player as seen before.
-  if (previous?.measures.bodies) return measureBodies(take, previous.measures.bodies, marked);
+  const markedFrames = [...marked.joints.keys(), ...marked.hand.keys()];
+  const looked = new Set(before?.map((b) => b.frame));
+  // Marks added for the bow leave the player as seen before; joints placed in a frame not looked at yet do not.
+  if (before && before.length > 0 && markedFrames.every((f) => looked.has(f))) return measureBodies(take, before, marked);
   if (!options.lookAtPlayer) return take;
   const { width } = take.solution.camera;
   const places = handPlaces(take);
@@ -66,7 +68,7 @@ async function withPlayer(take: TakeMeasures, marks: Marks, options: MeasureOpti
     const place = places.get(frame);
     return place && take.mirrored ? mirrorPlace(place, width) : place;
   };
-  const bodies = await options.lookAtPlayer(handAt, [...marked.joints.keys(), ...marked.hand.keys()], (done, total) => options.onProgress?.(done, total));
+  const bodies = await options.lookAtPlayer(handAt, markedFrames, (done, total) => options.onProgress?.(done, total));
   return measureBodies(take, take.mirrored ? bodies.map((b) => mirrorBody(b, width)) : bodies, marked);
 }
 

@@ -15,7 +15,8 @@ export function calmWords(unjudged: boolean, frames: readonly FrameMeasures[]): 
 export function whyNoArm(take: TakeMeasures): string | undefined {
   if (take.arms && take.arms.length > 0) return undefined;
   if (sideSign(take.family) !== 1) return 'The bow arm is measured for violin and viola only so far.';
-  if (!take.bodies || take.bodies.length === 0) return 'The player was not looked at: this browser could not start the networks for body and hand.';
+  if (!take.bodies) return 'This take was measured before the player was looked at. Measure it again to see the bow arm.';
+  if (take.bodies.length === 0) return 'The player was not looked at: this browser could not start the networks for body and hand.';
   if (!take.vertical) return 'The bow arm cannot be judged without what is upright. Mark a plumb line along a door or a window.';
   return 'The bow arm cannot be judged in this film. Film with shoulder, elbow and wrist in the picture.';
 }

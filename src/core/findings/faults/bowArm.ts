@@ -33,7 +33,7 @@ export const elbowWristApart: FrameFault = {
   families: HELD_UP,
   title: () => 'In the middle of the bow, elbow and wrist are not level.',
   band: (b) => b.elbowRise,
-  side: 'below',
+  side: 'either',
   within: [0.35, 0.65],
   scale: { range: [-45, 45], ends: ['elbow low', 'level', 'elbow high'] },
   exercises: ['Level stops'],

@@ -21,12 +21,12 @@ interface FaultBase {
   /** The rubric's band, already scaled to the stage; undefined where this school does not ask for it. */
   band(bands: Bands): TwoSidedBand | UpperBand | undefined;
   /** Which side of the band is the fault. */
-  readonly side: 'above' | 'below';
+  readonly side: 'above' | 'below' | 'either';
   readonly unit: Unit;
   readonly scale: Scale;
   /** Families it is judged for; all where left out. */
   readonly families?: readonly Family[];
-  /** Values that are an exercise on purpose and not judged. */
+  /** Values that are not judged here: an exercise on purpose, or another row's. */
   spared?(value: number): boolean;
   readonly exercises: readonly string[];
 }
@@ -72,7 +72,7 @@ export function beyondOf(fault: Fault, band: TwoSidedBand | UpperBand): (value: 
   return (value) => {
     if (fault.spared?.(value)) return -1;
     const off = value - middleOf(band);
-    return (fault.side === 'above' ? off : -off) - band.fault;
+    return (fault.side === 'above' ? off : fault.side === 'below' ? -off : Math.abs(off)) - band.fault;
   };
 }
 
