@@ -47,6 +47,14 @@ function armAt(i: number) {
   return { position, shoulder, elbow, wrist: addScaled(shoulder, u, d), otherShoulder: [WIDTH / 2, 0, 0] as Vec3, frog, along, normalOfTop };
 }
 
+/** The bow's axes before the camera. */
+function bowAxesOf({ frog, along, normalOfTop }: ReturnType<typeof armAt>): [Vec3, Vec3, Vec3] {
+  const toward = (v: Vec3) => normalize(subtract(place(add(frog, v)), place(frog)));
+  const [x, top] = [toward(along), toward(normalOfTop)];
+  const z = normalize(addScaled(top, x, -dot(top, x)));
+  return [x, cross(z, x), z];
+}
+
 function scene(
   n: number,
   seed: number,
@@ -78,8 +86,9 @@ function scene(
       body: { frame: 4 * i, t: 0.15 * i, joints: seen },
       bow: {
         frog: place(arm.frog),
-        along: normalize(subtract(place(add(arm.frog, arm.along)), place(arm.frog))),
-        normal: normalize(subtract(place(add(arm.frog, arm.normalOfTop)), place(arm.frog))),
+        tip: place(addScaled(arm.frog, arm.along, 650)),
+        contact: place(addScaled(arm.frog, arm.along, 650 * arm.position)),
+        axes: bowAxesOf(arm),
         position: arm.position,
       },
       instrument: { endButton: place([0, 76, 10]), ahead: normalize(add(scale(toward, Math.cos(heading)), scale(left, Math.sin(heading)))) },

@@ -1,3 +1,4 @@
+import type { BowInSpace } from '../bow/bowInSpace';
 import { type Camera, project, ray } from '../geometry/camera';
 import { add, addScaled, cross, DEGREES, distance, dot, length, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
@@ -9,17 +10,7 @@ import { type Length, SEGMENTS } from './stature';
 export interface ArmEvidence {
   readonly body: BodySighting;
   /** Absent where the bow was not seen. */
-  readonly bow?:
-    | {
-        readonly frog: Vec3;
-        /** Unit vector from frog to tip. */
-        readonly along: Vec3;
-        /** Normal of the instrument's top. */
-        readonly normal: Vec3;
-        /** Share of the hair from the frog to the contact. */
-        readonly position: number;
-      }
-    | undefined;
+  readonly bow?: BowInSpace | undefined;
   /** Absent where the instrument was lost. */
   readonly instrument?: { readonly endButton: Vec3; readonly ahead: Vec3 } | undefined;
 }
@@ -85,18 +76,11 @@ const GLOBAL = { stature: 0, segments: 1, bias: 4, tie: 12, shoulders: 18, count
 const at3 = (v: readonly number[], i: number): Vec3 => [v[i]!, v[i + 1]!, v[i + 2]!];
 const three = (i: number): number[] => [i, i + 1, i + 2];
 
-/** Axes of the torso: forward, left, up, from the line between the shoulders. */
-function torsoAxes(right: Vec3, left: Vec3, up: Vec3): { forward: Vec3; left: Vec3 } {
+/** Axes of the torso, level: forward to the chest's side, left, from the line between the shoulders. */
+export function torsoAxes(right: Vec3, left: Vec3, up: Vec3): { forward: Vec3; left: Vec3 } {
   const across = subtract(left, right);
   const toLeft = normalize(addScaled(across, up, -dot(across, up)));
   return { forward: cross(toLeft, up), left: toLeft };
-}
-
-/** Axes of the bow: along the hair, toward the player, out of the top. */
-function bowAxes(bow: NonNullable<ArmEvidence['bow']>): [Vec3, Vec3, Vec3] {
-  const x = bow.along;
-  const z = normalize(addScaled(bow.normal, x, -dot(bow.normal, x)));
-  return [x, cross(z, x), z];
 }
 
 /** Horizontal angle from one direction to another, degrees, + to the left (against the clock seen from above). */
@@ -125,7 +109,7 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
   const tieOf = (f: ArmEvidence, offset: Vec3 = WRIST_FROM_FROG.at, along: Vec3 = WRIST_FROM_FROG.along): Vec3 | undefined => {
     if (!f.bow) return undefined;
     const p = f.bow.position - WRIST_FROM_FROG.middle;
-    return bowAxes(f.bow).reduce<Vec3>((w, axis, i) => addScaled(w, axis, k * (offset[i]! + along[i]! * p)), f.bow.frog);
+    return f.bow.axes.reduce<Vec3>((w, axis, i) => addScaled(w, axis, k * (offset[i]! + along[i]! * p)), f.bow.frog);
   };
   const wristMiss = frames.map((f) => {
     const tie = tieOf(f);
@@ -199,9 +183,8 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
       }
     }
     if (frame.bow) {
-      const axes = bowAxes(frame.bow);
+      const { axes, frog } = frame.bow;
       const p = frame.bow.position - WRIST_FROM_FROG.middle;
-      const { frog } = frame.bow;
       terms.push({
         at: [...three(place('wrist')), ...Array.from({ length: 6 }, (_, j) => G(GLOBAL.tie + j))],
         residuals: (v) => {

@@ -61,7 +61,8 @@ const TIPS = ['thumb', ...FINGERS] as const;
 /** Tips stay where they are along a stroke (mm a frame), and lie on the stick: so far from its axis. */
 const TIP_STAYS = 4.5;
 const ON_STICK = { at: 13, sigma: 4, little: 9 } as const;
-const STICK_OVER_HAIR = 21;
+/** Stick's axis over the hair near the frog, mm of a full bow (from memory). */
+export const STICK_OVER_HAIR = 21;
 /** Turns of the hand from the usual, degrees; and from frame to frame. */
 const TURN_SIGMA = 30;
 const TURN_STEP = 14;

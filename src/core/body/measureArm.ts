@@ -1,16 +1,17 @@
-import { type BowOnString, hairLine } from '../bow/bowState';
+import { type BowInSpace, bowInSpace } from '../bow/bowInSpace';
+import type { BowOnString } from '../bow/bowState';
 import { toOuter } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
-import { mix, normalize, subtract, type Vec3 } from '../geometry/vec3';
+import { mix } from '../geometry/vec3';
 import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
-import { stringLines } from '../instrument/strings';
-import type { TrackedFrame } from '../measures/measureFrames';
+import { bowContextOf, type TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
 import { armBowGap, elbowAngle, elbowBehind, elbowHeight, elbowRise, upperArmElevation } from './arm';
-import { type ArmEvidence, type ArmFit, type ArmFrame, fitArm, headingFrom, type MarkedJoints } from './fitArm';
+import { type ArmEvidence, type ArmFit, type ArmFrame, fitArm, headingFrom, type MarkedJoints, torsoAxes } from './fitArm';
+import { between } from './lookedAt';
 import type { BodySighting } from './sighting';
 import { likelyStature } from './stature';
 
@@ -43,8 +44,6 @@ export interface ArmMeasures {
   readonly fit: ArmFit | undefined;
 }
 
-/** Farther than this from a frame the networks looked at, nothing is said (seconds, ours). */
-const REACH = 0.3;
 /** Elbow misfit (share of the torso) up to which the fit's own uncertainty holds, and beyond which angle and place of the elbow are withheld. */
 const FINE_MISFIT = 0.04;
 const WORST_MISFIT = 0.1;
@@ -62,15 +61,12 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
   const { tracked, bodies, solution, vertical, family } = input;
   const nothing = { frames: tracked.map(() => ({})), arms: [], fit: undefined };
   if (!vertical || sideSign(family) !== 1) return nothing;
-  const strings = stringLines(solution.model, family);
   const place = new Map(tracked.map((f, i) => [f.index, i]));
-  const inSpace = (i: number) => {
+  const context = bowContextOf(input);
+  const inSpace = (i: number): BowInSpace | undefined => {
     const { pose } = tracked[i]!;
     const bow = input.bows[i];
-    if (!pose || !bow) return undefined;
-    const line = hairLine(bow.state, strings[bow.string]!, input.dimensions.hair, 1);
-    const [frog, tip, contact] = [line.frog, line.tip, line.contact].map((p) => toOuter(pose, p)) as [Vec3, Vec3, Vec3];
-    return { frog, contact, along: normalize(subtract(tip, frog)), normal: rotate(pose.rotation, [0, 0, 1]), position: bow.state.position };
+    return pose && bow && bowInSpace(context, pose, bow);
   };
   const evidence = bodies.flatMap((body): ArmEvidence[] => {
     const i = place.get(body.frame);
@@ -105,9 +101,9 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
       ...(placed ? { elbow_angle_deg: { value: elbowAngle, model: MODEL_DEG, limit: LIMIT_DEG } } : {}),
       elbow_rise_deg: angle((x) => elbowRise(x, up)),
       upper_arm_elevation_deg: angle((x) => upperArmElevation(x, up)),
-      ...(ahead ? { instrument_heading_deg: angle((x) => headingFrom(torsoForward(x, up), ahead, up)) } : {}),
+      ...(ahead ? { instrument_heading_deg: angle((x) => headingFrom(torsoAxes(x.shoulder, x.otherShoulder, up).forward, ahead, up)) } : {}),
       ...(ahead && placed ? { elbow_behind: ratio((x) => elbowBehind(x, x.otherShoulder, ahead, up)) } : {}),
-      ...(bow ? { arm_bow_gap_deg: angle((x) => armBowGap(x, bow.along, up)), elbow_height: ratio((x) => elbowHeight(x, bow.contact, up)) } : {}),
+      ...(bow ? { arm_bow_gap_deg: angle((x) => armBowGap(x, bow.axes[0], up)), elbow_height: ratio((x) => elbowHeight(x, bow.contact, up)) } : {}),
     };
   };
   // Uncertainties are worked out in the frames the networks looked at; those between take the nearest one's.
@@ -142,25 +138,9 @@ interface Tellable {
 }
 
 /** The arm between two frames, joints moved straight. */
-const armBetween = (a: ArmFrame, b: ArmFrame, share: number): ArmFrame => ({
+export const armBetween = (a: ArmFrame, b: ArmFrame, share: number): ArmFrame => ({
   shoulder: mix(a.shoulder, b.shoulder, share),
   elbow: mix(a.elbow, b.elbow, share),
   wrist: mix(a.wrist, b.wrist, share),
   otherShoulder: mix(a.otherShoulder, b.otherShoulder, share),
 });
-
-/** Forward of the torso: level and square to the line between the shoulders, to the chest's side. */
-export function torsoForward({ shoulder, otherShoulder }: ArmFrame, up: Vec3): Vec3 {
-  const d = subtract(otherShoulder, shoulder);
-  return normalize([d[1] * up[2] - d[2] * up[1], d[2] * up[0] - d[0] * up[2], d[0] * up[1] - d[1] * up[0]]);
-}
-
-/** The looked-at frames to either side of a time, and the share of the way from the first to the second. */
-function between(times: readonly number[], t: number): { a: number; b: number; share: number } | undefined {
-  const after = times.findIndex((x) => x >= t);
-  const b = after < 0 ? times.length - 1 : after;
-  const a = after < 0 ? b : Math.max(0, b - 1);
-  if (b < 0 || Math.min(Math.abs(times[a]! - t), Math.abs(times[b]! - t)) > REACH) return undefined;
-  const span = times[b]! - times[a]!;
-  return { a, b, share: span > 0 ? Math.min(1, Math.max(0, (t - times[a]!) / span)) : 0 };
-}

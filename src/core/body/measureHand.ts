@@ -1,15 +1,14 @@
-import { type BowOnString, hairLine } from '../bow/bowState';
-import { toOuter } from '../geometry/pose';
-import { rotate } from '../geometry/rotation';
-import { add, addScaled, cross, DEGREES, distance, dot, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { bowInSpace } from '../bow/bowInSpace';
+import type { BowOnString } from '../bow/bowState';
+import { add, addScaled, DEGREES, distance, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
-import { stringLines } from '../instrument/strings';
-import type { TrackedFrame } from '../measures/measureFrames';
+import { bowContextOf, type TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
-import { fitHand, type HandEvidence, type HandFit } from './fitHand';
+import { fitHand, type HandEvidence, type HandFit, STICK_OVER_HAIR } from './fitHand';
 import { FINGERS, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, tipGap, wristBend } from './hand';
+import { between } from './lookedAt';
 import type { ArmPlace } from './measureArm';
 import type { BodySighting } from './sighting';
 import { likelyStature } from './stature';
@@ -33,10 +32,6 @@ export interface HandMeasures {
 
 const GROWN = 1700;
 const FULL_HAIR = 650;
-/** Stick's axis over the hair at the frog and mid-bow, mm of a full bow (from memory). */
-const STICK_OVER_HAIR = 21;
-/** Farther than this from a looked-at frame nothing is said, seconds. */
-const REACH = 0.3;
 /** A joint whose uncertainty is more than this was found by what hands usually do, not by what was seen: absent (degrees, ours: about half the usual spread). */
 const LIMIT = { finger: 22, little: 26, thumb: 17, wrist: 16 } as const;
 /** What bone lengths, axes of joints and the network's manner add, degrees (ours, from two renderers). */
@@ -59,7 +54,7 @@ export function measureHand(input: HandMeasuring): HandMeasures {
   const { tracked, bodies, solution, family, dimensions } = input;
   const nothing = { frames: tracked.map(() => ({})), fit: undefined };
   if (sideSign(family) !== 1) return nothing;
-  const strings = stringLines(solution.model, family);
+  const context = bowContextOf(input);
   const place = new Map(tracked.map((f, i) => [f.index, i]));
   const bowScale = Math.min(1, dimensions.hair / FULL_HAIR);
   const evidence = thinned(bodies, input.marked).flatMap((body): (HandEvidence & { frame: number })[] => {
@@ -67,12 +62,7 @@ export function measureHand(input: HandMeasuring): HandMeasures {
     const pose = i === undefined ? undefined : tracked[i]!.pose;
     const bow = i === undefined ? undefined : input.bows[i];
     if (!pose || !bow) return [];
-    const line = hairLine(bow.state, strings[bow.string]!, dimensions.hair, 1);
-    const [frog, tip] = [toOuter(pose, line.frog), toOuter(pose, line.tip)];
-    const x = normalize(subtract(tip, frog));
-    const top = rotate(pose.rotation, [0, 0, 1]);
-    const z = normalize(addScaled(top, x, -dot(top, x)));
-    return [{ frame: body.frame, t: body.t, frog, axes: [x, cross(z, x), z], position: bow.state.position, seen: body.bowHand, marked: input.marked?.get(body.frame) }];
+    return [{ ...bowInSpace(context, pose, bow), frame: body.frame, t: body.t, seen: body.bowHand, marked: input.marked?.get(body.frame) }];
   });
   const fit = fitHand({ camera: solution.camera, frames: evidence, size: likelyStature(dimensions).value / GROWN, bowScale });
   if (!fit) return nothing;
@@ -162,11 +152,9 @@ const forearmDoubt = (arm: ArmPlace): number => Math.atan2(arm.sigma.elbow, dist
 
 /** Values at a time between two looked-at frames; only what both tell. */
 function betweenTold(times: readonly number[], told: readonly Partial<Record<Quantity, Measured>>[], t: number): Partial<Record<Quantity, Measured>> {
-  const after = times.findIndex((x) => x >= t);
-  const b = after < 0 ? times.length - 1 : after;
-  const a = after <= 0 ? b : after - 1;
-  if (b < 0 || Math.min(Math.abs(times[a]! - t), Math.abs(times[b]! - t)) > REACH) return {};
-  const share = times[b]! > times[a]! ? Math.min(1, Math.max(0, (t - times[a]!) / (times[b]! - times[a]!))) : 0;
+  const near = between(times, t);
+  if (!near) return {};
+  const { a, b, share } = near;
   const out: Partial<Record<Quantity, Measured>> = {};
   for (const name of Object.keys(told[a]!) as Quantity[]) {
     const [p, q] = [told[a]![name], told[b]![name]];
@@ -175,7 +163,11 @@ function betweenTold(times: readonly number[], told: readonly Partial<Record<Qua
   return out;
 }
 
+/** The arm in the looked-at frame nearest to a time. */
 function armAt(arms: readonly ArmPlace[], t: number): ArmPlace | undefined {
-  const near = arms.reduce<ArmPlace | undefined>((best, a) => (!best || Math.abs(a.t - t) < Math.abs(best.t - t) ? a : best), undefined);
-  return near && Math.abs(near.t - t) < REACH ? near : undefined;
+  const near = between(
+    arms.map((a) => a.t),
+    t,
+  );
+  return near && arms[near.share < 0.5 ? near.a : near.b];
 }

@@ -1,10 +1,7 @@
-import { hairLine } from '../../core/bow/bowState';
+import { bowInSpace } from '../../core/bow/bowInSpace';
 import { project } from '../../core/geometry/camera';
-import { toOuter } from '../../core/geometry/pose';
-import { rotate } from '../../core/geometry/rotation';
-import { addScaled, cross, dot, normalize, subtract, type Vec2, type Vec3 } from '../../core/geometry/vec3';
-import { sideSign } from '../../core/instrument/family';
-import { stringLines } from '../../core/instrument/strings';
+import { addScaled, type Vec2, type Vec3 } from '../../core/geometry/vec3';
+import { bowContextOf } from '../../core/measures/measureFrames';
 import type { TakeMeasures } from '../../core/take/analyse';
 
 /** Where the bow hand must be in a picture, from the bow. Pixels. */
@@ -24,22 +21,15 @@ const FULL_HAIR = 650;
 
 /** Where the bow hand is in each frame in which the bow is known, by the frame's place in the film. */
 export function handPlaces(take: Pick<TakeMeasures, 'family' | 'dimensions' | 'solution' | 'tracked' | 'bows'>): Map<number, HandPlace> {
-  const { camera, model } = take.solution;
-  const side = sideSign(take.family);
-  const strings = stringLines(model, take.family);
+  const { camera } = take.solution;
+  const context = bowContextOf(take);
   const scale = Math.min(1, take.dimensions.hair / FULL_HAIR);
   const places = new Map<number, HandPlace>();
   take.tracked.forEach(({ pose, index }, i) => {
     const bow = take.bows[i];
     if (!pose || !bow) return;
-    const line = hairLine(bow.state, strings[bow.string]!, take.dimensions.hair, side);
-    const [frog, tip] = [toOuter(pose, line.frog), toOuter(pose, line.tip)];
-    const x = normalize(subtract(tip, frog));
-    const top = rotate(pose.rotation, [0, 0, 1]);
-    const z = normalize(addScaled(top, x, -dot(top, x)));
-    // The player sits on the tailpiece's side of the bow whichever way it points.
-    const y = cross(z, x).map((v) => v * side) as unknown as Vec3;
-    const hand = ([x, y, z] as const).reduce<Vec3>((p, axis, j) => addScaled(p, axis, HAND.at[j]! * scale), frog);
+    const { frog, tip, axes } = bowInSpace(context, pose, bow);
+    const hand = axes.reduce<Vec3>((p, axis, j) => addScaled(p, axis, HAND.at[j]! * scale), frog);
     const [centre, frogSeen, tipSeen] = [hand, frog, tip].map((p) => project(camera, p));
     if (!centre || !frogSeen || !tipSeen) return;
     const d: Vec2 = [tipSeen[0] - frogSeen[0], tipSeen[1] - frogSeen[1]];

@@ -1,17 +1,15 @@
-import { type ArmPlace, torsoForward } from '../../../core/body/measureArm';
-import { hairLine } from '../../../core/bow/bowState';
+import { torsoAxes } from '../../../core/body/fitArm';
+import { between } from '../../../core/body/lookedAt';
+import { type ArmPlace, armBetween } from '../../../core/body/measureArm';
+import { bowInSpace } from '../../../core/bow/bowInSpace';
 import { toOuter } from '../../../core/geometry/pose';
-import { addScaled, cross, dot, mix, subtract, type Vec3 } from '../../../core/geometry/vec3';
+import { addScaled, dot, mix, subtract, type Vec3 } from '../../../core/geometry/vec3';
 import { bodyPoint } from '../../../core/instrument/body';
-import { sideSign } from '../../../core/instrument/family';
 import { halfOutline } from '../../../core/instrument/outline';
-import { stringLines } from '../../../core/instrument/strings';
+import { bowContextOf } from '../../../core/measures/measureFrames';
 import type { Stroke } from '../../../core/strokes/stroke';
 import type { TakeMeasures } from '../../../core/take/analyse';
 import type { ArmScene, Bones } from '../../drawings/ArmPlate';
-
-/** An arm is drawn while the networks looked at the player within so many seconds. */
-const NEAR = 0.3;
 
 /** Player, instrument and bow in one frame as the arm plate draws them; undefined where the arm was not measured. */
 export function armSceneOf(take: TakeMeasures, index: number, stroke: Stroke | undefined): ArmScene | undefined {
@@ -19,8 +17,7 @@ export function armSceneOf(take: TakeMeasures, index: number, stroke: Stroke | u
   const t = take.frames[index]?.t;
   const arm = t === undefined ? undefined : armAt(take.arms ?? [], t);
   if (!arm || !up) return undefined;
-  const forward = torsoForward(arm, up);
-  const left = cross(up, forward);
+  const { forward, left } = torsoAxes(arm.shoulder, arm.otherShoulder, up);
   const middle = mix(arm.shoulder, arm.otherShoulder, 0.5);
   const place = (p: Vec3): Vec3 => {
     const d = subtract(p, middle);
@@ -47,15 +44,13 @@ export function armSceneOf(take: TakeMeasures, index: number, stroke: Stroke | u
   };
   const bow = take.bows[index];
   if (!bow) return { ...base, instrument };
-  const strings = stringLines(model, take.family);
-  const side = sideSign(take.family);
+  const context = bowContextOf(take);
   const lineOf = (i: number, square: boolean) => {
     const b = take.bows[i];
     const p = take.tracked[i]!.pose;
     if (!b || !p) return undefined;
-    const line = hairLine(square ? { ...b.state, skew: 0 } : b.state, strings[b.string]!, take.dimensions.hair, side);
-    const [frog, tip, contact] = [line.frog, line.tip, line.contact].map((q) => place(toOuter(p, q))) as [Vec3, Vec3, Vec3];
-    return { frog, tip, contact };
+    const { frog, tip, contact } = bowInSpace(context, p, square ? { ...b, state: { ...b.state, skew: 0 } } : b);
+    return { frog: place(frog), tip: place(tip), contact: place(contact) };
   };
   const here = lineOf(index, false)!;
   const square = lineOf(index, true)!;
@@ -79,16 +74,11 @@ const SQUARE_REACH = 620;
 const range = (from: number, to: number, step: number) => Array.from({ length: Math.max(0, Math.floor((to - from) / step) + 1) }, (_, k) => from + k * step);
 
 function armAt(arms: readonly ArmPlace[], t: number): ArmPlace | undefined {
-  const after = arms.findIndex((a) => a.t >= t);
-  const b = arms[after < 0 ? arms.length - 1 : after];
-  const a = after > 0 ? arms[after - 1]! : b;
-  if (!a || !b || Math.min(Math.abs(a.t - t), Math.abs(b.t - t)) > NEAR) return undefined;
-  const share = b.t > a.t ? Math.min(1, Math.max(0, (t - a.t) / (b.t - a.t))) : 0;
-  return {
-    ...(share < 0.5 ? a : b),
-    shoulder: mix(a.shoulder, b.shoulder, share),
-    elbow: mix(a.elbow, b.elbow, share),
-    wrist: mix(a.wrist, b.wrist, share),
-    otherShoulder: mix(a.otherShoulder, b.otherShoulder, share),
-  };
+  const near = between(
+    arms.map((a) => a.t),
+    t,
+  );
+  if (!near) return undefined;
+  const [a, b] = [arms[near.a]!, arms[near.b]!];
+  return { ...(near.share < 0.5 ? a : b), ...armBetween(a, b, near.share) };
 }
