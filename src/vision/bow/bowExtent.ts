@@ -1,5 +1,6 @@
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
+import { weightedCorrelation } from '../image/correlation';
 import { cutStrip, STATIONS, stationShare } from './bowStrip';
 import type { BowTemplate } from './lineSearch';
 
@@ -9,6 +10,8 @@ const SPACING = 3;
 const INNER = 0.12;
 /** Sideways play of a cross section, samples (ours). */
 const PLAY = 2;
+/** A cross section with less of its weight in the picture tells nothing (ours). */
+const LEAST_WEIGHT = 0.5;
 /** Where the bow must show inside its tip and must not beyond it: from, to (mm; ours). */
 const INSIDE = [6, 42] as const;
 const BEYOND = [9, 45] as const;
@@ -85,22 +88,8 @@ function rowLikeness(template: BowTemplate, k: number, row: Float32Array): numbe
   const weights = template.look.weights.subarray(k * width, (k + 1) * width);
   let best = Number.NaN;
   for (let o = 0; o <= 2 * PLAY; o++) {
-    let [sw, sv, st, svv, stt, svt] = [0, 0, 0, 0, 0, 0];
-    for (let j = 0; j < width; j++) {
-      const v = row[o + j]!;
-      if (Number.isNaN(v)) continue;
-      const w = weights[j]!;
-      const t = mean[j]!;
-      sw += w;
-      sv += w * v;
-      st += w * t;
-      svv += w * v * v;
-      stt += w * t * t;
-      svt += w * v * t;
-    }
-    if (sw < 0.5) continue;
-    const c = (svt - (sv * st) / sw) / Math.sqrt((svv - (sv * sv) / sw + 20 * sw) * (stt - (st * st) / sw + 20 * sw));
-    if (!(c <= best)) best = c;
+    const c = weightedCorrelation(row.subarray(o, o + width), mean, weights, LEAST_WEIGHT);
+    if (!Number.isNaN(c) && !(c <= best)) best = c;
   }
   return best;
 }

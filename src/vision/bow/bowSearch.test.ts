@@ -1,13 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { type BowState, hairLine } from '../../core/bow/bowState';
-import type { BowContext } from '../../core/bow/residuals';
-import { cameraFromFieldOfView, project } from '../../core/geometry/camera';
+import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
 import { fromRotationVector } from '../../core/geometry/rotation';
 import type { Vec2 } from '../../core/geometry/vec3';
-import { dimensionsOf } from '../../core/instrument/dimensions';
-import { instrumentModel } from '../../core/instrument/landmarks';
-import { stringLevels, stringLines } from '../../core/instrument/strings';
 import { seededRandom } from '../../core/random';
 import type { Frame } from '../film/frame';
 import { steepLines } from '../film/steepLines';
@@ -15,18 +11,8 @@ import { searchBow, searchWholeBow } from './bowSearch';
 import { cutStrip, STATIONS, stationShare } from './bowStrip';
 import { hairCentre } from './hairCentre';
 import { RunningTemplate } from './runningTemplate';
+import { context, H, W } from './testViolin';
 
-const W = 960;
-const H = 540;
-const model = instrumentModel(dimensionsOf('violin', '4/4'));
-const context: BowContext = {
-  camera: cameraFromFieldOfView(W, H),
-  strings: stringLines(model, 'violin'),
-  levels: stringLevels(model, 'violin'),
-  hair: 650,
-  side: 1,
-  lengthSigma: 0.02,
-};
 const pose: Pose = { rotation: fromRotationVector([2.5, 0.4, 0.5]), translation: [20, -20, 1150] };
 
 function endsOf(state: BowState, string: number): { frog: Vec2; tip: Vec2 } {

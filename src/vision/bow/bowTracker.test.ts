@@ -1,29 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { type BowState, hairLine } from '../../core/bow/bowState';
-import type { BowContext } from '../../core/bow/residuals';
-import { cameraFromFieldOfView, project } from '../../core/geometry/camera';
+import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
 import { fromRotationVector } from '../../core/geometry/rotation';
 import type { Vec2 } from '../../core/geometry/vec3';
-import { dimensionsOf } from '../../core/instrument/dimensions';
-import { instrumentModel } from '../../core/instrument/landmarks';
-import { stringLevels, stringLines } from '../../core/instrument/strings';
 import { seededRandom } from '../../core/random';
 import type { Frame } from '../film/frame';
 import { BowTracker } from './bowTracker';
+import { context, H, W } from './testViolin';
 
-const W = 960;
-const H = 540;
 const STRING = 2;
-const model = instrumentModel(dimensionsOf('violin', '4/4'));
-const context: BowContext = {
-  camera: cameraFromFieldOfView(W, H),
-  strings: stringLines(model, 'violin'),
-  levels: stringLevels(model, 'violin'),
-  hair: 650,
-  side: 1,
-  lengthSigma: 0.02,
-};
 const pose: Pose = { rotation: fromRotationVector([2.5, 0.4, 0.5]), translation: [-60, -60, 1500] };
 
 const stateAt = (position: number): BowState => ({ contact: 28, skew: 2, inclination: context.levels.natural[STRING]!, position });

@@ -1,5 +1,6 @@
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
+import { weightedCorrelation } from '../image/correlation';
 import { sampleLuma } from '../image/gray';
 import { RunningTemplate } from './runningTemplate';
 
@@ -76,26 +77,7 @@ export class EndPatch {
   /** Weighted correlation with the picture at a place, -1..1; NaN when it leaves the picture. */
   private likeness(frame: Frame, centre: Vec2, direction: Vec2, scale: EndScale, here: Float32Array): number {
     if (!cut(frame, centre, direction, scale, here)) return Number.NaN;
-    const { mean, weights } = this.look;
-    let sw = 0;
-    let sa = 0;
-    let sb = 0;
-    let saa = 0;
-    let sbb = 0;
-    let sab = 0;
-    for (let i = 0; i < SIZE; i++) {
-      const w = weights[i]!;
-      const x = here[i]!;
-      if (Number.isNaN(x)) continue;
-      const y = mean[i]!;
-      sw += w;
-      sa += w * x;
-      sb += w * y;
-      saa += w * x * x;
-      sbb += w * y * y;
-      sab += w * x * y;
-    }
-    return (sab - (sa * sb) / sw) / Math.sqrt((saa - (sa * sa) / sw + 20 * sw) * (sbb - (sb * sb) / sw + 20 * sw));
+    return weightedCorrelation(here, this.look.mean, this.look.weights);
   }
 
   /** How much the picture at a place looks like this end, -1..1; within 2 px (at 960 across) along the bow the best. Undefined where it leaves the picture. */

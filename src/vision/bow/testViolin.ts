@@ -1,0 +1,19 @@
+import type { BowContext } from '../../core/bow/residuals';
+import { cameraFromFieldOfView } from '../../core/geometry/camera';
+import { dimensionsOf } from '../../core/instrument/dimensions';
+import { instrumentModel } from '../../core/instrument/landmarks';
+import { stringLevels, stringLines } from '../../core/instrument/strings';
+
+/** Size of the pictures that tests draw, px. */
+export const W = 960;
+export const H = 540;
+const model = instrumentModel(dimensionsOf('violin', '4/4'));
+/** A full-size violin before a camera, for tests that draw a bow on it. */
+export const context: BowContext = {
+  camera: cameraFromFieldOfView(W, H),
+  strings: stringLines(model, 'violin'),
+  levels: stringLevels(model, 'violin'),
+  hair: 650,
+  side: 1,
+  lengthSigma: 0.02,
+};
