@@ -1,5 +1,6 @@
 import type { Vec3 } from '../../core/geometry/vec3';
-import { HatchPattern, Ring, useHatch } from './signs';
+import { Plate } from './Plate';
+import { Ring, useHatch } from './signs';
 import { COLOR, type Sign, signColor } from './tokens';
 
 /** Joints of the bow arm: mm to the player's left, forward, up, from between the shoulders. */
@@ -31,7 +32,6 @@ const SHOWN = { above: { right: 640, left: 560, top: -190, bottom: 720 }, front:
 /** The bow arm from above (back line at the top, hatched behind) or from the front, instrument at its true heading, earlier arms thin, joints on discs of their doubt. */
 export function ArmPlate({ width, height, view, scene, sign, label }: { width: number; height: number; view: ArmView; scene: ArmScene | undefined; sign: Sign; label: string }) {
   const hatch = useHatch();
-  const clip = `${hatch}-arm`;
   const shown = SHOWN[view];
   const k = Math.min(width / (shown.right + shown.left), height / (shown.bottom - shown.top));
   const cx = (width * shown.right) / (shown.right + shown.left);
@@ -45,48 +45,38 @@ export function ArmPlate({ width, height, view, scene, sign, label }: { width: n
       .join(' ');
   const line = (a: Vec3, b: Vec3) => ({ x1: P(a)[0], y1: P(a)[1], x2: P(b)[0], y2: P(b)[1] });
   return (
-    <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="img" aria-label={label}>
-      <defs>
-        <HatchPattern id={hatch} />
-        <clipPath id={clip}>
-          <rect width={width} height={height} rx={5} />
-        </clipPath>
-      </defs>
-      <g clipPath={`url(#${clip})`}>
-        <rect width={width} height={height} fill={COLOR.spruce} />
-        {!scene && <rect width={width} height={height} fill={`url(#${hatch})`} opacity={0.6} />}
-        {scene && (
-          <>
-            {view === 'above' && (
-              <g>
-                <rect width={width} height={cy} fill={COLOR.edge} opacity={0.16} />
-                <rect y={cy - 7} width={width} height={7} fill={`url(#${hatch})`} />
-                <line x1={0} x2={width} y1={cy} y2={cy} stroke={COLOR.ink} strokeWidth={1} />
-                <text x={6} y={cy - 11} fontSize={11} fill={COLOR.soft}>
-                  back line
-                </text>
-              </g>
-            )}
-            <Torso scene={scene} view={view} P={P} k={k} />
-            {scene.instrument && (
-              <g>
-                <polygon points={points(scene.instrument.outline)} fill="#E0B878" stroke={COLOR.edge} />
-                <polygon points={points(scene.instrument.board)} fill={COLOR.ebony} />
-                <line {...line(...scene.instrument.bridge)} stroke={COLOR.edge} strokeWidth={2.4} />
-              </g>
-            )}
-            {scene.square && <line {...line(...scene.square)} stroke={COLOR.ink} strokeWidth={1.3} strokeDasharray="2 5" />}
-            {scene.earlier.map((e) => (
-              <polyline key={e.wrist.join()} points={points([e.shoulder, e.elbow, e.wrist])} fill="none" stroke={COLOR.ink} strokeWidth={0.8} opacity={0.22} />
-            ))}
-            {scene.way && scene.way.length > 1 && <polyline points={points(scene.way)} fill="none" stroke={signColor(sign)} strokeWidth={2.2} strokeLinejoin="round" />}
-            {scene.bow && <line {...line(scene.bow.frog, scene.bow.tip)} stroke={COLOR.stick} strokeWidth={3} strokeLinecap="round" />}
-            <Arm scene={scene} P={P} k={k} points={points} />
-          </>
-        )}
-      </g>
-      <rect x={0.5} y={0.5} width={width - 1} height={height - 1} rx={5} fill="none" stroke={COLOR.edge} />
-    </svg>
+    <Plate width={width} height={height} label={label} hatch={hatch}>
+      {!scene && <rect width={width} height={height} fill={`url(#${hatch})`} opacity={0.6} />}
+      {scene && (
+        <>
+          {view === 'above' && (
+            <g>
+              <rect width={width} height={cy} fill={COLOR.edge} opacity={0.16} />
+              <rect y={cy - 7} width={width} height={7} fill={`url(#${hatch})`} />
+              <line x1={0} x2={width} y1={cy} y2={cy} stroke={COLOR.ink} strokeWidth={1} />
+              <text x={6} y={cy - 11} fontSize={11} fill={COLOR.soft}>
+                back line
+              </text>
+            </g>
+          )}
+          <Torso scene={scene} view={view} P={P} k={k} />
+          {scene.instrument && (
+            <g>
+              <polygon points={points(scene.instrument.outline)} fill="#E0B878" stroke={COLOR.edge} />
+              <polygon points={points(scene.instrument.board)} fill={COLOR.ebony} />
+              <line {...line(...scene.instrument.bridge)} stroke={COLOR.edge} strokeWidth={2.4} />
+            </g>
+          )}
+          {scene.square && <line {...line(...scene.square)} stroke={COLOR.ink} strokeWidth={1.3} strokeDasharray="2 5" />}
+          {scene.earlier.map((e) => (
+            <polyline key={e.wrist.join()} points={points([e.shoulder, e.elbow, e.wrist])} fill="none" stroke={COLOR.ink} strokeWidth={0.8} opacity={0.22} />
+          ))}
+          {scene.way && scene.way.length > 1 && <polyline points={points(scene.way)} fill="none" stroke={signColor(sign)} strokeWidth={2.2} strokeLinejoin="round" />}
+          {scene.bow && <line {...line(scene.bow.frog, scene.bow.tip)} stroke={COLOR.stick} strokeWidth={3} strokeLinecap="round" />}
+          <Arm scene={scene} P={P} k={k} points={points} />
+        </>
+      )}
+    </Plate>
   );
 }
 

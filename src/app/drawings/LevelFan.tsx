@@ -1,6 +1,7 @@
 import type { StringLevels, StringLine } from '../../core/instrument/strings';
 import type { Measured } from '../../core/measures/measures';
-import { Capsule, HatchPattern, Ring, useHatch } from './signs';
+import { Plate } from './Plate';
+import { Capsule, Ring, useHatch } from './signs';
 import { COLOR, STRING_WEIGHT } from './tokens';
 
 export interface LevelFanProps {
@@ -19,7 +20,6 @@ export interface LevelFanProps {
 /** The bridge from the scroll, low strings right: the bow inside the wedge its string leaves it. */
 export function LevelFan({ width, height, strings, levels, bridgeRadius, string, inclination, margin, label }: LevelFanProps) {
   const hatch = useHatch();
-  const clip = `${hatch}-fan`;
   const spread = strings[0]!.bridge[1] * 2;
   const k = (3.3 * width) / 212 / (spread / 34);
   const cx = width / 2;
@@ -53,76 +53,66 @@ export function LevelFan({ width, height, strings, levels, bridgeRadius, string,
   const ringY = spread / 2 + 9;
   const ring = inclination && through(inclination.value, ringY);
   return (
-    <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="img" aria-label={label}>
-      <defs>
-        <HatchPattern id={hatch} />
-        <clipPath id={clip}>
-          <rect width={width} height={height} rx={5} />
-        </clipPath>
-      </defs>
-      <g clipPath={`url(#${clip})`}>
-        <rect width={width} height={height} fill={COLOR.spruce} />
-        {wedge(COLOR.lit, 1)}
-        {!inclination && wedge(`url(#${hatch})`, 1)}
-        {levels.boundary.map((level, i) => {
-          const low = strings[i]!.bridge;
-          const slope = Math.tan((level * Math.PI) / 180);
-          const a = P(-reach, low[2] - slope * (-reach - low[1]));
-          const b = P(reach, low[2] - slope * (reach - low[1]));
-          return <line key={level} x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke={COLOR.edge} strokeWidth={0.9} opacity={0.7} />;
-        })}
-        <path
-          d={`M${crown.map((c) => c.map((v) => v.toFixed(1)).join(' ')).join(' L')} L${P(spread / 2 + 5, -14)} Q${P(spread / 2 - 3, -19)} ${P(spread / 2 - 1, -26)} L${P(spread / 2 + 3, -60)} H${P(-spread / 2 - 3, 0)[0]} L${P(-spread / 2 + 1, -26)} Q${P(-spread / 2 + 3, -19)} ${P(-spread / 2 - 5, -14)} Z`}
-          fill={COLOR.bridge}
-          stroke={COLOR.edge}
-        />
-        {inclination && notch && (
-          <g>
-            <line
-              x1={through(inclination.value, -reach)[0]}
-              y1={through(inclination.value, -reach)[1] - 6.5}
-              x2={through(inclination.value, reach)[0]}
-              y2={through(inclination.value, reach)[1] - 6.5}
-              stroke={COLOR.stick}
-              strokeWidth={4}
-            />
-            <line
-              x1={through(inclination.value, -reach)[0]}
-              y1={through(inclination.value, -reach)[1] - 1.6}
-              x2={through(inclination.value, reach)[0]}
-              y2={through(inclination.value, reach)[1] - 1.6}
-              stroke={COLOR.ink}
-              strokeWidth={1.6}
-            />
+    <Plate width={width} height={height} label={label} hatch={hatch}>
+      {wedge(COLOR.lit, 1)}
+      {!inclination && wedge(`url(#${hatch})`, 1)}
+      {levels.boundary.map((level, i) => {
+        const low = strings[i]!.bridge;
+        const slope = Math.tan((level * Math.PI) / 180);
+        const a = P(-reach, low[2] - slope * (-reach - low[1]));
+        const b = P(reach, low[2] - slope * (reach - low[1]));
+        return <line key={level} x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke={COLOR.edge} strokeWidth={0.9} opacity={0.7} />;
+      })}
+      <path
+        d={`M${crown.map((c) => c.map((v) => v.toFixed(1)).join(' ')).join(' L')} L${P(spread / 2 + 5, -14)} Q${P(spread / 2 - 3, -19)} ${P(spread / 2 - 1, -26)} L${P(spread / 2 + 3, -60)} H${P(-spread / 2 - 3, 0)[0]} L${P(-spread / 2 + 1, -26)} Q${P(-spread / 2 + 3, -19)} ${P(-spread / 2 - 5, -14)} Z`}
+        fill={COLOR.bridge}
+        stroke={COLOR.edge}
+      />
+      {inclination && notch && (
+        <g>
+          <line
+            x1={through(inclination.value, -reach)[0]}
+            y1={through(inclination.value, -reach)[1] - 6.5}
+            x2={through(inclination.value, reach)[0]}
+            y2={through(inclination.value, reach)[1] - 6.5}
+            stroke={COLOR.stick}
+            strokeWidth={4}
+          />
+          <line
+            x1={through(inclination.value, -reach)[0]}
+            y1={through(inclination.value, -reach)[1] - 1.6}
+            x2={through(inclination.value, reach)[0]}
+            y2={through(inclination.value, reach)[1] - 1.6}
+            stroke={COLOR.ink}
+            strokeWidth={1.6}
+          />
+        </g>
+      )}
+      {strings.map((line, i) => {
+        const [x, y] = P(line.bridge[1], line.bridge[2]);
+        const on = i === played;
+        const ly = P(0, -10.5 + line.bridge[2])[1];
+        return (
+          <g key={line.name}>
+            <circle cx={x} cy={y} r={1.4 + (STRING_WEIGHT[line.name] ?? 2) * 0.8} fill={on ? COLOR.ink : COLOR.soft} />
+            {on && <circle cx={x} cy={ly - 0.5} r={9.5} fill={COLOR.ink} />}
+            <text x={x} y={ly + 4} fontSize={12.5} fontWeight={on ? 700 : 400} textAnchor="middle" fill={on ? COLOR.lit : COLOR.ink}>
+              {line.name}
+            </text>
           </g>
-        )}
-        {strings.map((line, i) => {
-          const [x, y] = P(line.bridge[1], line.bridge[2]);
-          const on = i === played;
-          const ly = P(0, -10.5 + line.bridge[2])[1];
-          return (
-            <g key={line.name}>
-              <circle cx={x} cy={y} r={1.4 + (STRING_WEIGHT[line.name] ?? 2) * 0.8} fill={on ? COLOR.ink : COLOR.soft} />
-              {on && <circle cx={x} cy={ly - 0.5} r={9.5} fill={COLOR.ink} />}
-              <text x={x} y={ly + 4} fontSize={12.5} fontWeight={on ? 700 : 400} textAnchor="middle" fill={on ? COLOR.lit : COLOR.ink}>
-                {line.name}
-              </text>
-            </g>
-          );
-        })}
-        {ring && inclination && (
-          <>
-            <Capsule x={ring[0]} y={ring[1] - 1.6} half={((2 * inclination.u * Math.PI) / 180) * (ringY - notch![1]) * k} angle={90} thick={13} />
-            <Ring x={ring[0]} y={ring[1] - 1.6} sign="within" />
-            {margin !== undefined && (
-              <text x={Math.min(width - 14, ring[0] + 12)} y={ring[1] + 20} fontSize={12.5} fill={COLOR.ink} textAnchor="middle">
-                {Math.max(0, margin).toFixed(0)}°
-              </text>
-            )}
-          </>
-        )}
-      </g>
-      <rect x={0.5} y={0.5} width={width - 1} height={height - 1} rx={5} fill="none" stroke={COLOR.edge} />
-    </svg>
+        );
+      })}
+      {ring && inclination && (
+        <>
+          <Capsule x={ring[0]} y={ring[1] - 1.6} half={((2 * inclination.u * Math.PI) / 180) * (ringY - notch![1]) * k} angle={90} thick={13} />
+          <Ring x={ring[0]} y={ring[1] - 1.6} sign="within" />
+          {margin !== undefined && (
+            <text x={Math.min(width - 14, ring[0] + 12)} y={ring[1] + 20} fontSize={12.5} fill={COLOR.ink} textAnchor="middle">
+              {Math.max(0, margin).toFixed(0)}°
+            </text>
+          )}
+        </>
+      )}
+    </Plate>
   );
 }

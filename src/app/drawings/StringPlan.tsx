@@ -3,7 +3,8 @@ import { halfOutline } from '../../core/instrument/outline';
 import type { StringLine } from '../../core/instrument/strings';
 import type { Measured } from '../../core/measures/measures';
 import type { Rubric } from '../../core/rubric/rubric';
-import { Capsule, HatchPattern, Ring, useHatch } from './signs';
+import { Plate } from './Plate';
+import { Capsule, Ring, useHatch } from './signs';
 import { COLOR, type Sign, STRING_WEIGHT, signText, signTint } from './tokens';
 import { degrees } from './words';
 
@@ -39,7 +40,6 @@ const RADIANS = Math.PI / 180;
 /** The strings from squarely above: bridge left, scroll right, frog below, tip above; the bow across at its true angle and place. */
 export function StringPlan({ width, height, model, strings, side, hair, bands, bow, trail, angleSign, contactSign, label }: PlanProps) {
   const hatch = useHatch();
-  const clip = `${hatch}-clip`;
   const k = ((SCALE_AT_300 * width) / 300 / model.frame.scale) * 1;
   const x0 = 0.29 * width;
   const y0 = 0.54 * height;
@@ -77,135 +77,117 @@ export function StringPlan({ width, height, model, strings, side, hair, bands, b
   const frogEnd = up(lean, -toFrog);
 
   return (
-    <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="img" aria-label={label}>
-      <defs>
-        <HatchPattern id={hatch} />
-        <clipPath id={clip}>
-          <rect width={width} height={height} rx={5} />
-        </clipPath>
-      </defs>
-      <g clipPath={`url(#${clip})`}>
-        <rect width={width} height={height} fill="#D3DAD7" />
-        <path d={bodyPath(outline, X, Y, 0)} fill={COLOR.spruce} stroke={COLOR.edge} strokeWidth={1.2} />
-        <path d={bodyPath(outline, X, Y, 4 * bodyScale)} fill="none" stroke={COLOR.edge} strokeWidth={0.8} opacity={0.8} />
-        <g stroke={COLOR.edge} strokeWidth={0.5} opacity={0.22}>
-          {Array.from({ length: 13 }, (_, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: grain lines have no name, only their place
-            <line key={i} x1={0} x2={width} y1={y0 + (i - 6) * 13 * (width / 300)} y2={y0 + (i - 6) * 13 * (width / 300)} />
-          ))}
-        </g>
-        {[1, -1].map((sign) => (
-          <g key={sign} stroke={COLOR.ink} strokeOpacity={0.42} fill={COLOR.ink} fillOpacity={0.42} strokeLinecap="round">
-            <path
-              d={`M${X(31 * bodyScale)} ${Y(sign * 27 * bodyScale)} C${X(24 * bodyScale)} ${Y(sign * 44 * bodyScale)} ${X(-8 * bodyScale)} ${Y(sign * 34 * bodyScale)} ${X(-36 * bodyScale)} ${Y(sign * 62 * bodyScale)}`}
-              fill="none"
-              strokeWidth={4.4 * (width / 300)}
-            />
-            <circle cx={X(31 * bodyScale)} cy={Y(sign * 24 * bodyScale)} r={5.4 * (width / 300)} stroke="none" />
-            <line x1={X(-1)} x2={X(-1)} y1={Y(sign * 34 * bodyScale)} y2={Y(sign * 41 * bodyScale)} strokeWidth={1.4} />
-          </g>
+    <Plate width={width} height={height} label={label} hatch={hatch} ground="#D3DAD7">
+      <path d={bodyPath(outline, X, Y, 0)} fill={COLOR.spruce} stroke={COLOR.edge} strokeWidth={1.2} />
+      <path d={bodyPath(outline, X, Y, 4 * bodyScale)} fill="none" stroke={COLOR.edge} strokeWidth={0.8} opacity={0.8} />
+      <g stroke={COLOR.edge} strokeWidth={0.5} opacity={0.22}>
+        {Array.from({ length: 13 }, (_, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: grain lines have no name, only their place
+          <line key={i} x1={0} x2={width} y1={y0 + (i - 6) * 13 * (width / 300)} y2={y0 + (i - 6) * 13 * (width / 300)} />
         ))}
-        <rect x={X((middle - good) * end)} width={2 * good * end * k} y={Math.min(Y(stripHalf), Y(-stripHalf))} height={2 * stripHalf * k} fill={COLOR.lit} stroke={COLOR.edge} />
-        <path d={`M${X(end)} ${Y(boardHalf(end))} L${width} ${Y(boardHalf(right))} V${Y(-boardHalf(right))} L${X(end)} ${Y(-boardHalf(end))} Z`} fill={COLOR.ebony} />
-        <rect x={X(-2) - 3} width={4 * bodyScale * k * 0.9} y={Math.min(Y(foot), Y(-foot))} height={2 * foot * k} rx={3} fill={COLOR.bridge} stroke={COLOR.edge} />
-        {strings.map((line) => {
-          const on = line.name === bow?.string;
-          return (
-            <line
-              key={line.name}
-              x1={0}
-              y1={Y(at(line, left))}
-              x2={width}
-              y2={Y(at(line, right))}
-              stroke={on ? COLOR.ink : '#7d7c6f'}
-              strokeWidth={STRING_WEIGHT[line.name] ?? 2}
-            />
-          );
-        })}
-        {strings.map((line) => {
-          const on = line.name === bow?.string;
-          const y = Y(at(line, -16 * bodyScale));
-          const x = X(-8 * bodyScale) - 24 * (width / 300);
-          return (
-            <g key={line.name}>
-              {on ? <circle cx={x} cy={y} r={10} fill={COLOR.ink} /> : <rect x={x - 8} y={y - 8} width={16} height={16} fill={COLOR.spruce} />}
-              <text x={x} y={y + 4.3} textAnchor="middle" fontSize={12.5} fontWeight={on ? 700 : 400} fill={on ? COLOR.lit : COLOR.ink}>
-                {line.name}
-              </text>
-            </g>
-          );
-        })}
-        {trail.map((past, i) => {
-          const line = strings.find((s) => s.name === past.string);
-          if (!line || !past.skew) return null;
-          const px = X(past.contact.value);
-          const py = Y(at(line, past.contact.value));
-          const a = past.skew.value * RADIANS;
-          const pos = past.position ?? 0.5;
-          const age = (i + 1) / (trail.length + 1);
-          return (
-            <g key={`${past.contact.value}-${pos}`} opacity={0.15 + 0.5 * age}>
-              <line
-                x1={px + Math.sin(a) * (1 - pos) * hair * k}
-                y1={py - Math.cos(a) * (1 - pos) * hair * k}
-                x2={px - Math.sin(a) * pos * hair * k}
-                y2={py + Math.cos(a) * pos * hair * k}
-                stroke={COLOR.ink}
-                strokeWidth={0.9}
-              />
-              <circle cx={px} cy={py} r={2.4} fill={COLOR.ink} />
-            </g>
-          );
-        })}
-        {bow && skew && wedge && <path d={`M${cx} ${cy} L${p(up(0, 2 * height))} L${p(up(lean, 2 * height))} Z`} fill={signTint(angleSign)} opacity={0.85} />}
-        {bow && !skew && <path d={`M${p(up(-0.14, height))} L${p(up(0.14, height))} L${p(up(-0.14, -height))} L${p(up(0.14, -height))} Z`} fill={`url(#${hatch})`} opacity={0.7} />}
-        {bow && <line x1={cx} x2={cx} y1={0} y2={height} stroke={COLOR.ink} strokeWidth={1.3} strokeDasharray="2 5" />}
-        {bow && skew && (
-          <g>
-            <path d={`M${p(sideways(frogEnd, offStick))} L${p(sideways(tipEnd, offStick))}`} stroke={COLOR.stick} strokeWidth={7 * (width / 300)} strokeLinecap="round" />
-            <path d={`M${p(frogEnd)} L${p(tipEnd)}`} stroke="#8c8a7c" strokeWidth={hairWidth + 1.6} />
-            <path d={`M${p(frogEnd)} L${p(tipEnd)}`} stroke={COLOR.sheet} strokeWidth={hairWidth} />
-            {[-0.3, -0.1, 0.1, 0.3].map((d) => (
-              <path key={d} d={`M${p(sideways(frogEnd, d * hairWidth))} L${p(sideways(tipEnd, d * hairWidth))}`} stroke="#b3b0a2" strokeWidth={0.6} />
-            ))}
-            <Arc cx={cx} cy={cy} r={arc} from={-bands.skew.good} to={bands.skew.good} fault={bands.skew.fault} />
-            <path
-              d={arcPath(cx, cy, arc, (skew.value - 2 * skew.u) * RADIANS, (skew.value + 2 * skew.u) * RADIANS)}
-              stroke={COLOR.ink}
-              strokeOpacity={0.3}
-              strokeWidth={15}
-              strokeLinecap="butt"
-              fill="none"
-            />
-            <Ring x={up(lean, arc)[0]} y={up(lean, arc)[1]} sign={angleSign} />
-            {angleSign !== 'unjudged' && (
-              <text
-                x={Math.min(cx - 8, up(lean, arc)[0] - 14)}
-                y={cy - arc + 26}
-                textAnchor="end"
-                fontSize={14}
-                fontWeight={700}
-                fill={signText(angleSign)}
-                stroke={COLOR.spruce}
-                strokeWidth={3}
-                paintOrder="stroke"
-              >
-                {degrees(skew.value)}
-              </text>
-            )}
-          </g>
-        )}
-        {bow && (
-          <>
-            <Capsule x={cx} y={cy} half={2 * bow.contact.u * k} />
-            <Ring x={cx} y={cy} sign={contactSign} />
-          </>
-        )}
-        {bow && cy - (1 - position) * hair * k > -10 && <Tag x={tipEnd[0] + 18} y={Math.max(14, tipEnd[1])} text="tip" />}
-        {bow && cy + position * hair * k < height + 30 && <Tag x={frogEnd[0] - 20} y={Math.min(height - 8, frogEnd[1])} text="frog" />}
       </g>
-      <rect x={0.5} y={0.5} width={width - 1} height={height - 1} rx={5} fill="none" stroke={COLOR.edge} />
-    </svg>
+      {[1, -1].map((sign) => (
+        <g key={sign} stroke={COLOR.ink} strokeOpacity={0.42} fill={COLOR.ink} fillOpacity={0.42} strokeLinecap="round">
+          <path
+            d={`M${X(31 * bodyScale)} ${Y(sign * 27 * bodyScale)} C${X(24 * bodyScale)} ${Y(sign * 44 * bodyScale)} ${X(-8 * bodyScale)} ${Y(sign * 34 * bodyScale)} ${X(-36 * bodyScale)} ${Y(sign * 62 * bodyScale)}`}
+            fill="none"
+            strokeWidth={4.4 * (width / 300)}
+          />
+          <circle cx={X(31 * bodyScale)} cy={Y(sign * 24 * bodyScale)} r={5.4 * (width / 300)} stroke="none" />
+          <line x1={X(-1)} x2={X(-1)} y1={Y(sign * 34 * bodyScale)} y2={Y(sign * 41 * bodyScale)} strokeWidth={1.4} />
+        </g>
+      ))}
+      <rect x={X((middle - good) * end)} width={2 * good * end * k} y={Math.min(Y(stripHalf), Y(-stripHalf))} height={2 * stripHalf * k} fill={COLOR.lit} stroke={COLOR.edge} />
+      <path d={`M${X(end)} ${Y(boardHalf(end))} L${width} ${Y(boardHalf(right))} V${Y(-boardHalf(right))} L${X(end)} ${Y(-boardHalf(end))} Z`} fill={COLOR.ebony} />
+      <rect x={X(-2) - 3} width={4 * bodyScale * k * 0.9} y={Math.min(Y(foot), Y(-foot))} height={2 * foot * k} rx={3} fill={COLOR.bridge} stroke={COLOR.edge} />
+      {strings.map((line) => {
+        const on = line.name === bow?.string;
+        return (
+          <line key={line.name} x1={0} y1={Y(at(line, left))} x2={width} y2={Y(at(line, right))} stroke={on ? COLOR.ink : '#7d7c6f'} strokeWidth={STRING_WEIGHT[line.name] ?? 2} />
+        );
+      })}
+      {strings.map((line) => {
+        const on = line.name === bow?.string;
+        const y = Y(at(line, -16 * bodyScale));
+        const x = X(-8 * bodyScale) - 24 * (width / 300);
+        return (
+          <g key={line.name}>
+            {on ? <circle cx={x} cy={y} r={10} fill={COLOR.ink} /> : <rect x={x - 8} y={y - 8} width={16} height={16} fill={COLOR.spruce} />}
+            <text x={x} y={y + 4.3} textAnchor="middle" fontSize={12.5} fontWeight={on ? 700 : 400} fill={on ? COLOR.lit : COLOR.ink}>
+              {line.name}
+            </text>
+          </g>
+        );
+      })}
+      {trail.map((past, i) => {
+        const line = strings.find((s) => s.name === past.string);
+        if (!line || !past.skew) return null;
+        const px = X(past.contact.value);
+        const py = Y(at(line, past.contact.value));
+        const a = past.skew.value * RADIANS;
+        const pos = past.position ?? 0.5;
+        const age = (i + 1) / (trail.length + 1);
+        return (
+          <g key={`${past.contact.value}-${pos}`} opacity={0.15 + 0.5 * age}>
+            <line
+              x1={px + Math.sin(a) * (1 - pos) * hair * k}
+              y1={py - Math.cos(a) * (1 - pos) * hair * k}
+              x2={px - Math.sin(a) * pos * hair * k}
+              y2={py + Math.cos(a) * pos * hair * k}
+              stroke={COLOR.ink}
+              strokeWidth={0.9}
+            />
+            <circle cx={px} cy={py} r={2.4} fill={COLOR.ink} />
+          </g>
+        );
+      })}
+      {bow && skew && wedge && <path d={`M${cx} ${cy} L${p(up(0, 2 * height))} L${p(up(lean, 2 * height))} Z`} fill={signTint(angleSign)} opacity={0.85} />}
+      {bow && !skew && <path d={`M${p(up(-0.14, height))} L${p(up(0.14, height))} L${p(up(-0.14, -height))} L${p(up(0.14, -height))} Z`} fill={`url(#${hatch})`} opacity={0.7} />}
+      {bow && <line x1={cx} x2={cx} y1={0} y2={height} stroke={COLOR.ink} strokeWidth={1.3} strokeDasharray="2 5" />}
+      {bow && skew && (
+        <g>
+          <path d={`M${p(sideways(frogEnd, offStick))} L${p(sideways(tipEnd, offStick))}`} stroke={COLOR.stick} strokeWidth={7 * (width / 300)} strokeLinecap="round" />
+          <path d={`M${p(frogEnd)} L${p(tipEnd)}`} stroke="#8c8a7c" strokeWidth={hairWidth + 1.6} />
+          <path d={`M${p(frogEnd)} L${p(tipEnd)}`} stroke={COLOR.sheet} strokeWidth={hairWidth} />
+          {[-0.3, -0.1, 0.1, 0.3].map((d) => (
+            <path key={d} d={`M${p(sideways(frogEnd, d * hairWidth))} L${p(sideways(tipEnd, d * hairWidth))}`} stroke="#b3b0a2" strokeWidth={0.6} />
+          ))}
+          <Arc cx={cx} cy={cy} r={arc} from={-bands.skew.good} to={bands.skew.good} fault={bands.skew.fault} />
+          <path
+            d={arcPath(cx, cy, arc, (skew.value - 2 * skew.u) * RADIANS, (skew.value + 2 * skew.u) * RADIANS)}
+            stroke={COLOR.ink}
+            strokeOpacity={0.3}
+            strokeWidth={15}
+            strokeLinecap="butt"
+            fill="none"
+          />
+          <Ring x={up(lean, arc)[0]} y={up(lean, arc)[1]} sign={angleSign} />
+          {angleSign !== 'unjudged' && (
+            <text
+              x={Math.min(cx - 8, up(lean, arc)[0] - 14)}
+              y={cy - arc + 26}
+              textAnchor="end"
+              fontSize={14}
+              fontWeight={700}
+              fill={signText(angleSign)}
+              stroke={COLOR.spruce}
+              strokeWidth={3}
+              paintOrder="stroke"
+            >
+              {degrees(skew.value)}
+            </text>
+          )}
+        </g>
+      )}
+      {bow && (
+        <>
+          <Capsule x={cx} y={cy} half={2 * bow.contact.u * k} />
+          <Ring x={cx} y={cy} sign={contactSign} />
+        </>
+      )}
+      {bow && cy - (1 - position) * hair * k > -10 && <Tag x={tipEnd[0] + 18} y={Math.max(14, tipEnd[1])} text="tip" />}
+      {bow && cy + position * hair * k < height + 30 && <Tag x={frogEnd[0] - 20} y={Math.min(height - 8, frogEnd[1])} text="frog" />}
+    </Plate>
   );
 }
 
