@@ -5,6 +5,7 @@ import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { median } from '../statistics';
 import type { BodyJoint, BodySighting } from './sighting';
 import { type Length, SEGMENTS } from './stature';
+import { GROWN, WRIST_AT_FROG } from './wristAtFrog';
 
 /** What is known of instrument and bow in a frame in which the networks looked, camera axes, mm. */
 export interface ArmEvidence {
@@ -51,8 +52,9 @@ const MEMORY = 0.35;
 /** How well the networks place joints in the picture, share of the torso: a frame's own error, and one that lasts through the clip (ours, from renders of two renderers). */
 const JOINT_SIGMA = { shoulder: 0.05, elbow: 0.05, wrist: 0.05, otherShoulder: 0.06 } as const;
 const JOINT_BIAS = { shoulder: 0.04, elbow: 0.04, wrist: 0.035, otherShoulder: 0.05 } as const;
-/** Where the wrist is from the frog in the bow's axes (along the hair, square to it toward the player, out of the top), mm of a grown player, and how it moves along the bow (ours, from two renderers' hands). */
-const WRIST_FROM_FROG = { at: [-5, 105, 42], sigma: [25, 20, 20], along: [60, 0, 0], alongSigma: [50, 12, 20], frame: [14, 8, 9], middle: 0.45 } as const;
+/** How far people's holds differ from the usual place of the wrist, mm of a grown player: through a clip, in how it goes along, and from frame to frame (ours). */
+const WRIST_SIGMA = { clip: [25, 20, 20], along: [50, 12, 20], frame: [14, 8, 9] } as const;
+const TRAVEL = [WRIST_AT_FROG.travel, 0, 0] as const;
 /** Joints move so steadily: mm, mm/s, mm/s2 (arm and hand recipe; common practice, no source). */
 const STEADY = { shoulder: 35, otherShoulder: 30, shoulderSpeed: 160, otherSpeed: 120, acceleration: 2500 } as const;
 /** Where the end button is from between the shoulders: forward, to the left, up (mm of a grown player), and the instrument's heading (degrees). */
@@ -61,8 +63,6 @@ const LEVEL_SHOULDERS = 0.1;
 /** Bones in the network's own space are off by this much in depth, mm. */
 const DEPTH_SIGMA = 90;
 const MARK_SIGMA = 3;
-/** A grown player's height, to which the lengths above belong. */
-const GROWN = 1700;
 /** Network and bow agree on the wrist when they are nearer than this share of the torso; beyond the second the network has lost the arm. */
 const AGREE = 0.17;
 const LOST = 0.3;
@@ -106,9 +106,9 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
     }),
   );
   const k = input.stature.value / GROWN;
-  const tieOf = (f: ArmEvidence, offset: Vec3 = WRIST_FROM_FROG.at, along: Vec3 = WRIST_FROM_FROG.along): Vec3 | undefined => {
+  const tieOf = (f: ArmEvidence, offset: Vec3 = WRIST_AT_FROG.at, along: Vec3 = TRAVEL): Vec3 | undefined => {
     if (!f.bow) return undefined;
-    const p = f.bow.position - WRIST_FROM_FROG.middle;
+    const p = f.bow.position - WRIST_AT_FROG.middle;
     return f.bow.axes.reduce<Vec3>((w, axis, i) => addScaled(w, axis, k * (offset[i]! + along[i]! * p)), f.bow.frog);
   };
   const wristMiss = frames.map((f) => {
@@ -135,8 +135,8 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
     for (const axis of [0, 1]) prior(G(GLOBAL.bias + 2 * i + axis), 0, JOINT_BIAS[joint] * torso);
   });
   for (let i = 0; i < 3; i++) {
-    prior(G(GLOBAL.tie + i), WRIST_FROM_FROG.at[i]! * k, WRIST_FROM_FROG.sigma[i]! * k);
-    prior(G(GLOBAL.tie + 3 + i), WRIST_FROM_FROG.along[i]! * k, WRIST_FROM_FROG.alongSigma[i]! * k);
+    prior(G(GLOBAL.tie + i), WRIST_AT_FROG.at[i]! * k, WRIST_SIGMA.clip[i]! * k);
+    prior(G(GLOBAL.tie + 3 + i), TRAVEL[i]! * k, WRIST_SIGMA.along[i]! * k);
   }
   const segment = (a: number, b: number, which: number, share: number, sigma: number): Term => ({
     at: [...three(a), ...three(b), G(GLOBAL.stature), G(GLOBAL.segments + which)],
@@ -184,12 +184,12 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
     }
     if (frame.bow) {
       const { axes, frog } = frame.bow;
-      const p = frame.bow.position - WRIST_FROM_FROG.middle;
+      const p = frame.bow.position - WRIST_AT_FROG.middle;
       terms.push({
         at: [...three(place('wrist')), ...Array.from({ length: 6 }, (_, j) => G(GLOBAL.tie + j))],
         residuals: (v) => {
           const d = subtract(at3(v, 0), frog);
-          return axes.map((axis, j) => (dot(d, axis) - v[3 + j]! - v[6 + j]! * p) / (WRIST_FROM_FROG.frame[j]! * k * alike));
+          return axes.map((axis, j) => (dot(d, axis) - v[3 + j]! - v[6 + j]! * p) / (WRIST_SIGMA.frame[j]! * k * alike));
         },
       });
     }
@@ -247,8 +247,8 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
     const start = new Float64Array(local + GLOBAL.count);
     start[G(GLOBAL.stature)] = input.stature.value;
     for (let j = 0; j < 3; j++) {
-      start[G(GLOBAL.tie + j)] = WRIST_FROM_FROG.at[j]! * k;
-      start[G(GLOBAL.tie + 3 + j)] = WRIST_FROM_FROG.along[j]! * k;
+      start[G(GLOBAL.tie + j)] = WRIST_AT_FROG.at[j]! * k;
+      start[G(GLOBAL.tie + 3 + j)] = TRAVEL[j]! * k;
     }
     fillStart(start, side);
     return solveTerms({ start, local, half: 3 * PER_FRAME - 1, step: (u) => (u >= G(GLOBAL.segments) && u < G(GLOBAL.bias) ? 1e-4 : 0.02), terms });

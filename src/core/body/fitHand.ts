@@ -4,6 +4,7 @@ import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { median } from '../statistics';
 import { FINGERS } from './hand';
 import { fingerAt, fingerChain, HAND_NUMBERS, handPoints, palmOf, THUMB_AT, TURN, thumbChain, WRIST } from './handModel';
+import { WRIST_AT_FROG } from './wristAtFrog';
 
 /** What is known of the bow hand in a frame. */
 export interface HandEvidence {
@@ -54,8 +55,8 @@ const THUMB_PRIOR = [
   [-5, 22],
   [20, 30],
 ] as const;
-/** Where wrist and fingertips are in the bow's axes, mm of a grown hand (common practice of the hold; ours). */
-const WRIST_AT = { at: [-5, 105, 42], travel: 60, middle: 0.45, sigma: 28 } as const;
+/** How far the wrist may be from its usual place, mm; where the fingertips are along the hair, mm of a grown hand, and their spread (common practice of the hold; ours). */
+const WRIST_SIGMA = 28;
 const TIP_ALONG = { thumb: [9, 14], index: [36, 16], middle: [12, 13], ring: [-9, 13], little: [-30, 16] } as const;
 const TIPS = ['thumb', ...FINGERS] as const;
 /** Tips stay where they are along a stroke (mm a frame), and lie on the stick: so far from its axis. */
@@ -115,10 +116,10 @@ export function fitHand({ camera, frames, size, bowScale }: HandInput): HandFit 
   frames.forEach((frame, i) => {
     const o = HAND_NUMBERS * i;
     const toCamera = (p: Vec3): Vec3 => frame.axes.reduce<Vec3>((sum, axis, k) => add(sum, scale(axis, p[k]!)), frame.frog);
-    const usual = [WRIST_AT.at[0] + WRIST_AT.travel * (frame.position - WRIST_AT.middle), WRIST_AT.at[1], WRIST_AT.at[2]];
+    const usual = [WRIST_AT_FROG.at[0] + WRIST_AT_FROG.travel * (frame.position - WRIST_AT_FROG.middle), WRIST_AT_FROG.at[1], WRIST_AT_FROG.at[2]];
     usual.forEach((value, k) => {
       start[o + WRIST + k] = value * size;
-      prior(o + WRIST + k, value * size, WRIST_AT.sigma * size * alike);
+      prior(o + WRIST + k, value * size, WRIST_SIGMA * size * alike);
     });
     for (let k = 0; k < 3; k++) prior(o + TURN + k, 0, TURN_SIGMA * alike);
     FINGERS.forEach((finger, f) => {

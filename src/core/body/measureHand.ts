@@ -12,6 +12,7 @@ import { between } from './lookedAt';
 import type { ArmPlace } from './measureArm';
 import type { BodySighting } from './sighting';
 import { likelyStature } from './stature';
+import { GROWN } from './wristAtFrog';
 
 export interface HandMeasuring {
   readonly family: Family;
@@ -30,7 +31,6 @@ export interface HandMeasures {
   readonly fit: HandFit | undefined;
 }
 
-const GROWN = 1700;
 const FULL_HAIR = 650;
 /** A joint whose uncertainty is more than this was found by what hands usually do, not by what was seen: absent (degrees, ours: about half the usual spread). */
 const LIMIT = { finger: 22, little: 26, thumb: 17, wrist: 16 } as const;
