@@ -14,7 +14,7 @@ import { buildInstrument } from './instrument/build';
 import { courseAt, minimumJerk } from './motion/course';
 import { Performance } from './motion/performance';
 import { PRESETS, scenarioOf } from './presets/presets';
-import { bowedSound, SAMPLE_RATE } from './sound/bowedString';
+import { bowedSound, SAMPLE_RATE, soundTakeOf } from './sound/bowedString';
 import { TruthBook } from './truth/truth';
 
 const setUp = (preset: string, seed: number) => {
@@ -104,7 +104,7 @@ describe('the synthetic student', () => {
 describe('sound', () => {
   it('is at the pitch of the open A', () => {
     const { scenario, build, performance } = setUp('straight', 1);
-    const sound = bowedSound(performance, scenario.family, 1, build.model.fingerboardEndX, 1);
+    const sound = bowedSound(performance, scenario.family, 1, build.model.fingerboardEndX, soundTakeOf(scenario));
     const from = Math.round(0.9 * SAMPLE_RATE);
     const part = sound.subarray(from, from + 8192);
     const power = (hz: number) => {

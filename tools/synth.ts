@@ -38,7 +38,8 @@ function fingerprint(scenario: Scenario): string {
     }
   };
   walk('synth');
-  for (const file of ['body', 'dimensions', 'family', 'landmarks', 'outline', 'strings']) hash.update(readFileSync(`src/core/instrument/${file}.ts`));
+  for (const file of ['instrument/body', 'instrument/dimensions', 'instrument/family', 'instrument/landmarks', 'instrument/outline', 'instrument/strings', 'sound/openStrings'])
+    hash.update(readFileSync(`src/core/${file}.ts`));
   return hash.digest('hex').slice(0, 16);
 }
 

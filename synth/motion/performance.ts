@@ -8,7 +8,8 @@ import { type StringLevels, type StringLine, stringLevels, stringLines } from '.
 import { seededRandom } from '../../src/core/random';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Scenario, StrokeSpec } from '../presets/scenario';
-import { type Note, pitchOf } from '../sound/score';
+import { type Note, pitchOf, type StrayNote } from '../sound/score';
+import { touchOf } from '../sound/touch';
 import { courseAt, minimumJerk, wander } from './course';
 
 /** What the player does at one moment. Room frame: x to the player's left, y behind the player, z up, mm. */
@@ -48,6 +49,10 @@ export function statureOf(size: string, family: Family = 'violin'): number {
 
   return { '4/4': 1700, '3/4': 1470, '1/2': 1300, '1/4': 1160, '1/8': 1050, '16"': 1740, '15"': 1640, '14"': 1500 }[size] ?? 1600;
 }
+
+/** A neighbour is heard from this share of the bow's weight on, for so long (seconds; ours). */
+const AUDIBLE_TOUCH = 0.1;
+const LEAST_STRAY = 0.08;
 
 /** A whole performance: strokes, sway and every quantity as functions of time. */
 export class Performance {
@@ -109,6 +114,31 @@ export class Performance {
       finger: stroke.finger ?? 0,
       hz: pitchOf(this.scenario.family, stroke),
     }));
+  }
+
+  /**
+   * Strings that sound beside the one meant, outside of the crossings: where the hair lies on a neighbour too for at
+   * least {@link LEAST_STRAY} seconds.
+   */
+  strays(): StrayNote[] {
+    const out: StrayNote[] = [];
+    const step = 0.01;
+    const running = this.strings.map((): number | undefined => undefined);
+    for (let t = 0; t <= this.duration + step; t += step) {
+      const m = this.at(Math.min(t, this.duration));
+      const sounds = t <= this.duration && m.soundingString !== undefined && Math.abs(m.speed) > 40;
+      const touch = touchOf(this.levels, m.bow.inclination);
+      this.strings.forEach(({ name }, s) => {
+        const stray = sounds && s !== m.string && touch[s]! > AUDIBLE_TOUCH;
+        const from = running[s];
+        if (stray && from === undefined) running[s] = t;
+        if (!stray && from !== undefined) {
+          if (t - from >= LEAST_STRAY) out.push({ from, to: t, string: name });
+          running[s] = undefined;
+        }
+      });
+    }
+    return out.sort((a, b) => a.from - b.from);
   }
 
   /** The first moment in mid-bow. */

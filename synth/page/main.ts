@@ -15,7 +15,7 @@ import { instrumentMesh } from '../render/instrumentMesh';
 import { PersonMesh } from '../render/personMesh';
 import { roomMesh, stoolMesh } from '../render/room';
 import { skinsReady } from '../render/skinnedPart';
-import { bowedSound, SAMPLE_RATE } from '../sound/bowedString';
+import { bowedSound, SAMPLE_RATE, soundTakeOf } from '../sound/bowedString';
 import { TruthBook } from '../truth/truth';
 
 export interface RenderedClip {
@@ -185,7 +185,7 @@ window.renderClip = async (scenario, limitSeconds) => {
   await output.start();
   const duration = Math.min(limitSeconds ?? Number.POSITIVE_INFINITY, stage.performance.duration);
   const frames = Math.floor(duration * scenario.framesPerSecond);
-  const sound = bowedSound(stage.performance, scenario.family, stage.build.model.frame.scale, stage.build.model.fingerboardEndX, scenario.seed);
+  const sound = bowedSound(stage.performance, scenario.family, stage.build.model.frame.scale, stage.build.model.fingerboardEndX, soundTakeOf(scenario));
   const chunk = SAMPLE_RATE / 2;
   for (let at = 0; at < Math.min(sound.length, duration * SAMPLE_RATE); at += chunk) {
     const data = sound.slice(at, at + chunk);

@@ -36,6 +36,9 @@ const BASE: Omit<Scenario, 'name' | 'seed'> = {
   backLight: 0,
   exposureDrift: 0.02,
   bitrate: 2_400_000,
+  soundLate: 0.02,
+  tuneCents: 0,
+  echo: 0.3,
   leftHanded: false,
   frogMarked: true,
   posture: GOOD_POSTURE,
@@ -128,6 +131,9 @@ export function scenarioOf(preset: string, seed: number, overrides: Partial<Scen
     wander: scenario.wander * about(1, 0.4),
     light: scenario.light * about(1, 0.2),
     noise: scenario.noise * about(1, 0.4),
+    soundLate: about(0, 0.14),
+    tuneCents: about(0, 35),
+    echo: about(0.4, 0.4),
   };
 }
 

@@ -66,6 +66,12 @@ export interface Scenario {
   readonly exposureDrift: number;
   /** Bits a second of the encoded film. */
   readonly bitrate: number;
+  /** How much later the sound comes than the picture, seconds: phones are off by up to 0.15 (from memory). */
+  readonly soundLate: number;
+  /** Tuning, cents from A = 440. */
+  readonly tuneCents: number;
+  /** 0 a dry room .. 1 an echoing one. */
+  readonly echo: number;
   /** A left-handed player: the picture is mirrored, and with it every place in it. */
   readonly leftHanded: boolean;
   /** Whether the frog end of the hair is marked; false where the teacher could not see it under the hand. */

@@ -187,8 +187,8 @@ export class TruthBook {
 
   /** Faults, strokes and notes as they were meant. */
   scoreJson(): string {
-    const { name, seed, family, size, faults, strokes } = this.scenario;
-    return `${JSON.stringify({ format: 'gestometra-score/1', name, seed, family, size, faults, strokes, notes: this.performance.notes() }, null, 1)}\n`;
+    const { name, seed, family, size, faults, strokes, soundLate, tuneCents } = this.scenario;
+    return `${JSON.stringify({ format: 'gestometra-score/1', name, seed, family, size, faults, strokes, soundLate, tuneCents, notes: this.performance.notes(), strays: this.performance.strays() }, null, 1)}\n`;
   }
 
   /** Marks in the best frame, each off by `noise` pixels at 960 across (1 sigma), as a careful teacher would place them. */

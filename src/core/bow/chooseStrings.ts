@@ -9,6 +9,8 @@ export interface BowFrame {
   readonly t: number;
   readonly pose: Pose | undefined;
   readonly sighting: BowSighting;
+  /** What the sound speaks against each string (chi squared); absent where it says nothing. */
+  readonly heard?: readonly number[] | undefined;
 }
 
 /** A change of string must be worth this much (chi squared) for each string crossed. */
@@ -74,7 +76,7 @@ export function chooseStrings(given: BowContext, frames: readonly BowFrame[]): S
   const states = new Array<BowState | undefined>(frames.length).fill(undefined);
   if (seen.length === 0) return { strings, states, others: frames.map(() => undefined) };
 
-  const own = seen.map((i) => candidates[i]!.map((c) => Math.min(COST_CAP, c.cost)));
+  const own = seen.map((i) => candidates[i]!.map((c, string) => Math.min(COST_CAP, c.cost) + (frames[i]!.heard?.[string] ?? 0)));
   const spanOf = (k: number) => Math.max(0.2, (frames[seen[k + 1]!]!.t - frames[seen[k]!]!.t) * 25);
   const stateOf = (k: number, s: number) => candidates[seen[k]!]![s]!.state;
   /** What it costs to go from a string in the k-th seen frame to another in the next. */

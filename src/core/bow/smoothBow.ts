@@ -26,6 +26,9 @@ const LASTING_LENGTH = 0.03;
 const CONTACT_SIGMA = 25;
 const SKEW_SIGMA = 15;
 
+/** Where the sound speaks so much (chi squared) against the sector's string, the string stays (ours). */
+const HEARD_OTHERWISE = 3;
+
 /** Errors of the picture that last about so long count once (seconds, ours). */
 const FRAME_MEMORY = 0.06;
 
@@ -82,7 +85,8 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
     const calm = sector.map((_, i) => medianOf(sector.slice(Math.max(0, i - 2), i + 3)));
     let changed = 0;
     calm.forEach((s, i) => {
-      if (s !== strings[i]) {
+      const heard = frames[i]!.heard;
+      if (s !== strings[i] && !(heard && heard[s]! - heard[strings[i]!]! > HEARD_OTHERWISE)) {
         // The same line through the neighbouring string: keep the bow in space, name the string anew.
         strings[i] = s;
         changed++;

@@ -1,19 +1,20 @@
+import { soundEvents } from '../crossings/soundEvents';
 import { sideSign } from '../instrument/family';
 import { stringLevels, stringLines } from '../instrument/strings';
 import { levelCourses } from '../levels/levelCourse';
-import { stringChanges, twoStringTouches } from '../levels/stringChanges';
+import { twoStringTouches } from '../levels/stringChanges';
 import { strokeMotions } from '../strokes/armOrInstrument';
 import { evennessOf, strokeFlows } from '../strokes/flow';
 import { THIRDS, type ThirdSummary } from '../strokes/stroke';
 import type { TakeMeasures } from '../take/analyse';
 
-export type EventsInput = Pick<TakeMeasures, 'family' | 'solution' | 'tracked' | 'frames' | 'strokes'>;
+export type EventsInput = Pick<TakeMeasures, 'family' | 'solution' | 'tracked' | 'frames' | 'strokes' | 'sound'>;
 
 const round = (x: number, digits = 3) => Number(x.toFixed(digits));
 
 /**
- * What happens in a take as JSON text, `gestometra-events/1`: strokes with their thirds, changes of string, the
- * level along the bow, two-string touches. Times in seconds from the first frame; unknown values are left out.
+ * What happens in a take as JSON text, `gestometra-events/1`: strokes with their thirds, notes, crossings by their
+ * three clocks, the level along the bow, two-string touches, stray strings. Times in seconds from the first frame; unknown values are left out.
  */
 export function eventsToText(take: EventsInput): string {
   const { strokes, frames } = take;
@@ -23,6 +24,8 @@ export function eventsToText(take: EventsInput): string {
   const flows = strokeFlows(frames, strokes);
   const motions = strokeMotions(frames, strokes, { poses: take.tracked.map((f) => f.pose), side: sideSign(take.family) });
   const evenness = evennessOf(strokes);
+  const { sound } = take;
+  const { crossings, strays, notes, lag } = soundEvents(take);
   return `${JSON.stringify(
     {
       format: 'gestometra-events/1',
@@ -48,8 +51,24 @@ export function eventsToText(take: EventsInput): string {
         ...(flows[i]!.stops.length ? { stops: flows[i]!.stops.map((p) => ({ from: round(p.from), to: round(p.to), bow_position: round(p.position) })) } : {}),
       })),
       ...(evenness ? { evenness: { shares: round(evenness.shares), durations: round(evenness.durations) } } : {}),
-      notes: [],
-      crossings: stringChanges(frames, names, levels).map((c) => ({ from_string: c.fromString, to_string: c.toString, t_bow: round(c.t) })),
+      notes: notes.map((n) => ({
+        from: round(n.from),
+        to: round(n.to),
+        string: names[n.string],
+        hz: round(n.hz, 2),
+        confidence: round(n.confidence),
+        new_bow_on_the_same_pitch: n.again,
+        brightness: round(n.tone.brightness),
+        noise: round(n.tone.noise),
+        ...(n.tone.unsteadiness === undefined ? {} : { unsteadiness_cents: round(n.tone.unsteadiness, 1) }),
+      })),
+      crossings: crossings.map((c) => ({
+        from_string: c.fromString,
+        to_string: c.toString,
+        t_bow: round(c.tBow),
+        ...(c.tNote === undefined ? {} : { t_note: round(c.tNote), note_lag_ms: round(1000 * (c.tNote - c.tBow), 0) }),
+        ...(c.tElbow ? { t_elbow: round(c.tElbow.value), t_elbow_u: round(c.tElbow.u), elbow_lag_ms: round(1000 * (c.tElbow.value - c.tBow), 0) } : {}),
+      })),
       levels: levelCourses(frames, names, levels).map((c) => ({
         string: c.string,
         closest_position: round(c.closest.position),
@@ -68,7 +87,18 @@ export function eventsToText(take: EventsInput): string {
         inclination_deg_u: round(w.u),
         in_crossing: w.inChange,
       })),
-      strays: [],
+      strays: strays.map((x) => ({
+        from: round(x.from),
+        to: round(x.to),
+        string: x.string,
+        ...(x.position === undefined ? {} : { bow_position: round(x.position) }),
+        in_crossing: x.inCrossing,
+        why: x.why,
+        confidence: round(x.confidence),
+      })),
+      ...(lag ? { elbow_lag_ms: round(1000 * lag.value, 0), elbow_lag_ms_u: round(1000 * lag.u, 0) } : {}),
+      ...(sound ? { tuning_cents: round(sound.heard.cents, 1), tuning_cents_u: round(sound.heard.cents_u, 1) } : {}),
+      ...(sound?.late ? { audio_offset_ms: round(1000 * sound.late.value, 0), audio_offset_ms_u: round(1000 * sound.late.u, 0) } : {}),
     },
     null,
     1,

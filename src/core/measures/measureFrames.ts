@@ -32,6 +32,8 @@ export interface MeasuringInput {
   readonly frames: readonly TrackedFrame[];
   /** Direction up in the camera frame with its standard uncertainty in degrees; absent when unknown. */
   readonly up?: Zenith | undefined;
+  /** What the sound speaks against each string in each frame (chi squared); absent without sound. */
+  readonly heard?: readonly (readonly number[] | undefined)[] | undefined;
 }
 
 /** Beyond these (1 sigma) a number is not worth showing: absent instead (ours: about the width of a band). */
@@ -81,7 +83,8 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
   const { solution, frames } = input;
   if (frames.length < 3) return { frames: frames.map((f) => ({ frame: f.index, t: f.t, values: {} })), bows: frames.map(() => undefined) };
   const context = bowContextOf(input);
-  const smoothed = smoothBow(context, frames);
+  const { heard } = input;
+  const smoothed = smoothBow(context, heard ? frames.map((f, i) => ({ ...f, heard: heard[i] })) : frames);
   const n = frames.length;
   const unit = Math.max(context.camera.width, context.camera.height) / 960;
 

@@ -10,9 +10,15 @@ import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
+import { stringLevels, stringLines } from '../instrument/strings';
+import { stringChanges } from '../levels/stringChanges';
 import { measureFrames, type TrackedFrame } from '../measures/measureFrames';
 import type { FrameMeasures } from '../measures/measures';
 import type { Rubric, Stage } from '../rubric/rubric';
+import { bowTurns, soundOffset } from '../sound/alignSound';
+import { hear, type Listening } from '../sound/hear';
+import { soundEvidence } from '../sound/soundEvidence';
+import type { TakeSound } from '../sound/takeSound';
 import { withSwing } from '../strokes/instrumentSwing';
 import { segmentStrokes } from '../strokes/segment';
 import type { Stroke } from '../strokes/stroke';
@@ -35,10 +41,44 @@ export interface TakeMeasures {
   /** The bow arm in those frames; empty where it could not be measured. */
   readonly arms?: readonly ArmPlace[] | undefined;
   readonly strokes: readonly Stroke[];
+  /** What was heard; absent where the film has no sound, or none of the instrument. */
+  readonly sound?: TakeSound | undefined;
 }
 
-export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows'>): TakeMeasures {
-  const { frames, bows } = measureFrames({ ...input, frames: input.tracked, up: input.vertical });
+/**
+ * Numbers of every frame, and strokes. With a sound, the turns of the bow first tell how late it is and which slight
+ * dips in it are new bows; then the notes tell which string was played.
+ */
+export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows' | 'sound'>, listening?: Listening): TakeMeasures {
+  const seen = measureWith(input, undefined);
+  if (!listening) return seen;
+  const model = seen.solution.model;
+  const changes = stringChanges(
+    seen.frames,
+    stringLines(model, seen.family).map((l) => l.name),
+    stringLevels(model, seen.family),
+  );
+  const turns = bowTurns(seen.strokes);
+  const first = hear(listening);
+  const late =
+    soundOffset(first.notes, turns) ??
+    soundOffset(
+      first.notes,
+      changes.map((c) => c.t),
+    );
+  const sound: TakeSound = { heard: late ? hear(listening, { turns: turns.map((t) => t + late.value) }) : first, late };
+  return { ...measureWith(input, sound), sound };
+}
+
+function measureWith(input: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows' | 'sound'>, sound: TakeSound | undefined): TakeMeasures {
+  const heard =
+    sound &&
+    soundEvidence(
+      sound,
+      input.family,
+      input.tracked.map((f) => f.t),
+    );
+  const { frames, bows } = measureFrames({ ...input, frames: input.tracked, up: input.vertical, heard });
   return { ...input, frames, bows, strokes: withSwing(segmentStrokes(frames), input.tracked, input.solution) };
 }
 

@@ -1,5 +1,6 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
 import { nearestIndex } from '../../core/nearestIndex';
+import { readSound, type Sound } from '../sound/readSound';
 import type { Frame, FrameSource } from './frame';
 
 /** A film that cannot be used; the message says why and what to do, in the teacher's words. */
@@ -171,6 +172,11 @@ export class Film implements FrameSource {
         sample.close();
       }
     }
+  }
+
+  /** The film's sound in the clock of its pictures; undefined without any. */
+  sound(): Promise<Sound | undefined> {
+    return readSound(this.input, this.facts.offset);
   }
 
   close(): void {

@@ -2,9 +2,11 @@ import { HAND_POINTS } from '../../core/body/hand';
 import { BODY_JOINTS, type BodyJoint, type BodySighting, mirrorBody, otherSide } from '../../core/body/sighting';
 import type { Marks } from '../../core/formats/marks';
 import type { Vec2 } from '../../core/geometry/vec3';
+import type { Family } from '../../core/instrument/family';
 import { solvePose } from '../../core/instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../../core/measures/measureFrames';
 import { nearestIndex } from '../../core/nearestIndex';
+import type { Listening } from '../../core/sound/hear';
 import { type MarkedPlayer, measureBodies, measureTracked, type TakeMeasures } from '../../core/take/analyse';
 import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
@@ -32,6 +34,8 @@ export interface MeasureOptions {
   readonly previous?: { readonly measures: TakeMeasures; readonly marks: Marks } | undefined;
   /** Where the bow is followed; on this thread if not given. */
   readonly openBow?: OpenBowFollower;
+  /** Listens to the film's sound for an instrument of a family; without it, or without sound, strings are told by the picture alone. */
+  readonly listen?: (family: Family) => Promise<Listening | undefined>;
   /** Looks at the player, after the bow is known; without it body and hand are not measured. */
   readonly lookAtPlayer?: LookAtPlayer;
 }
@@ -115,7 +119,7 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
   const vertical = await findVertical(source, marks, solution.camera);
-  const measures = measureTracked({ family: marks.instrument.family, dimensions, solution, vertical, tracked });
+  const measures = measureTracked({ family: marks.instrument.family, dimensions, solution, vertical, tracked }, await options.listen?.(marks.instrument.family));
   // Frames in which only the bow is marked lean on the instrument followed there.
   const placing = new Set(frames.map((f) => f.t));
   const bowOnly = marks.frames.filter((f) => !placing.has(f.t));
@@ -172,5 +176,5 @@ async function mend(source: FrameSource, marks: Marks, before: TakeMeasures, add
     const byIndex = new Map(followed.map((f) => [f.index, f]));
     tracked = tracked.map((f) => byIndex.get(f.index) ?? f);
   }
-  return measureTracked({ family: before.family, dimensions: before.dimensions, solution, vertical: before.vertical, tracked });
+  return measureTracked({ family: before.family, dimensions: before.dimensions, solution, vertical: before.vertical, tracked }, await options.listen?.(before.family));
 }

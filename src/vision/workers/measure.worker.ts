@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink';
 import type { Marks } from '../../core/formats/marks';
+import { listen } from '../../core/sound/hear';
 import type { TakeMeasures } from '../../core/take/analyse';
 import { type SeePicture, seeBody } from '../body/seeBody';
 import { Film } from '../film/openFilm';
@@ -29,6 +30,10 @@ const api = {
           signal,
           previous,
           openBow: followBowBeside,
+          listen: async (family) => {
+            const sound = await film.sound();
+            return sound && listen(sound.samples, sound.rate, family);
+          },
           lookAtPlayer: async (handAt, marked, tell) => {
             let see: SeePicture;
             try {
