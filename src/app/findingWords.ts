@@ -7,19 +7,24 @@ export const faultTitle = (finding: Finding): string => faultById(finding.fault)
 /** Value and doubt: "14° ±2" or "0.80 of the strip ±0.03". */
 export function findingInWords(finding: Finding): string {
   const { value, doubt } = valueInWords(finding);
-  const of = { deg: '', strip: ' of the strip', shoulders: ' shoulder widths' }[faultById(finding.fault)?.unit ?? 'strip'];
+  const of = { deg: '', strip: ' of the strip', shoulders: ' shoulder widths', ms: ' ms', share: '' }[faultById(finding.fault)?.unit ?? 'strip'];
   return `${value}${of} ${doubt}`;
 }
 
 /** The number and its doubt, as they stand beside each other. */
 export function valueInWords(finding: Finding): { value: string; doubt: string } {
   const { value, u } = finding.value;
-  return faultById(finding.fault)?.unit === 'deg' ? { value: degrees(value), doubt: plusMinus(u) } : { value: Math.abs(value).toFixed(2), doubt: plusMinus(u, 2) };
+  const unit = faultById(finding.fault)?.unit;
+  if (unit === 'deg') return { value: degrees(value), doubt: plusMinus(u) };
+  if (unit === 'ms') return { value: Math.abs(value).toFixed(0), doubt: plusMinus(u) };
+  return { value: Math.abs(value).toFixed(2), doubt: plusMinus(u, 2) };
 }
 
 /** "In 4 of 5 bows that reach the tip." */
 export function shareInWords(finding: Finding): string {
-  if (faultById(finding.fault)?.kind === 'posture') return `For ${Math.round(finding.share * 100)} % of the time it could be seen.`;
+  const fault = faultById(finding.fault);
+  if (fault?.kind === 'take' && fault.quantity !== 'stray_share') return `Over ${finding.eligible} ${finding.eligible === 1 ? 'crossing' : 'crossings'}.`;
+  if (fault?.kind === 'posture') return `For ${Math.round(finding.share * 100)} % of the time it could be seen.`;
   const reach = finding.third === 'tip' ? ' that pass the middle' : finding.third === 'frog' ? ' that reach the frog' : '';
   return `In ${finding.strokes.length} of ${finding.eligible} bows${reach}${finding.string ? `, on the ${finding.string} string` : ''}.`;
 }
@@ -27,11 +32,21 @@ export function shareInWords(finding: Finding): string {
 const CAUSES: Record<string, string> = {
   'arm-swung': 'the arm swung, not the instrument',
   'instrument-turned': 'the instrument turned under the bow',
+  'arm-late': 'the arm follows the bow',
+  'arm-early': 'the arm runs ahead of the bow',
+  'arm-level-wrong': 'the arm is not at the level of its string',
+  'wrist-only-crossing': 'wrist and forearm make the crossing, the upper arm stays',
 };
 
 /** Cause in words, and what was measured for and against it. */
 export function causeInWords(finding: Finding): { cause: string; evidence: string } | undefined {
   if (finding.evidence.length === 0) return undefined;
+  if (faultById(finding.fault)?.kind === 'take') {
+    return {
+      cause: finding.cause ? (CAUSES[finding.cause] ?? finding.cause) : 'the cause cannot be told here',
+      evidence: sentence(finding.evidence.map((e) => e.says).join('; ')),
+    };
+  }
   const turned = (quantity: string) => {
     const e = finding.evidence.find((x) => x.quantity === quantity);
     return e ? `${degrees(e.value)} ${plusMinus(e.u)}` : '?';
@@ -43,3 +58,5 @@ export function causeInWords(finding: Finding): { cause: string; evidence: strin
 }
 
 export const exercisesOf = (finding: Finding): readonly string[] => faultById(finding.fault)?.exercises ?? [];
+
+const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;

@@ -119,7 +119,7 @@ export function bowedSound(performance: Performance, family: Family, bodyScale: 
       pitches = open.map((hz, s) => (s === m.string ? pitch : hz));
       rings = open.map((hz, s) => (s === m.string && pitch > hz * 1.01 ? RING.stopped : RING.open));
       bright = Math.min(1, Math.max(0, 1 - m.bow.contact / fingerboardEnd));
-      breath = loud * (0.02 + 0.12 * (1 - bright)) + (speed > 3 && speed < 60 ? 0.02 : 0);
+      breath = loud * (0.03 + 0.4 * (1 - bright) ** 2) + (speed > 3 && speed < 60 ? 0.02 : 0);
       // Slow near the bridge the bow presses; ordinary playing does not.
       scratch = Math.min(1, Math.max(0, 2 * (bright - 0.55) - speed / 500)) * (speed > CREEP ? 1 : 0);
       if (pitch !== lastPitch) finger = 0.05;

@@ -12,6 +12,8 @@ const LEAST_RANGE = 10;
 /** The level must follow the inclination by so much, in degrees a degree, to speak of early or late (ours). */
 const LEAST_FOLLOWING = 0.15;
 const LEAST_FRAMES = 40;
+/** What the smoothing of arm and bow adds, which no number of crossings averages away (seconds, ours: good players were found at -0.04 to +0.06). */
+const LASTING = 0.03;
 /** A lag this doubtful says nothing (seconds, ours). */
 const LIMIT = 0.12;
 
@@ -49,7 +51,7 @@ export function armLag(frames: readonly FrameMeasures[]): Measured | undefined {
   const pieces = Math.max(5, Math.min(inside.length, span / MEMORY));
   const variance = here.cost / inside.length;
   const curvature = (bend / STEP ** 2) * (pieces / inside.length);
-  const u = Math.sqrt((2 * variance) / curvature);
+  const u = Math.hypot(Math.sqrt((2 * variance) / curvature), LASTING);
   return u < LIMIT ? { value, u } : undefined;
 }
 

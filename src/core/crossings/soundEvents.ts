@@ -1,7 +1,11 @@
 import { stringLevels, stringLines } from '../instrument/strings';
+import { type LevelTable, levelTable } from '../levels/levelTable';
 import type { Measured } from '../measures/measures';
+import { nearestIndex } from '../nearestIndex';
 import type { HeardNote } from '../sound/heard';
 import { inFilmTime } from '../sound/takeSound';
+import { type HintedTone, toneHints } from '../sound/toneWord';
+import { type BowedNotes, bowedNotes } from '../strokes/strokeKinds';
 import type { TakeMeasures } from '../take/analyse';
 import { armLag } from './armLag';
 import { type Crossing, crossingsOf } from './crossings';
@@ -14,13 +18,29 @@ export interface SoundEvents {
   readonly strays: readonly Stray[];
   /** How much later the arm's level changes than the bow's, over the clip; absent where it cannot be told. */
   readonly lag: Measured | undefined;
+  readonly levels: LevelTable;
+  /** Notes of each bow: separate, stopped or slurred, and the share of bow each took. */
+  readonly bows: readonly BowedNotes[];
+  /** What each note's sound hints at, beside the picture. */
+  readonly tones: readonly (HintedTone | undefined)[];
 }
 
 /** Notes, crossings and stray strings of a take; `shift` (seconds, + = sound late) instead of the measured offset where the teacher gave one. */
-export function soundEvents(take: Pick<TakeMeasures, 'family' | 'solution' | 'frames' | 'sound'>, shift?: number): SoundEvents {
-  const { family, solution, frames, sound } = take;
+export function soundEvents(take: Pick<TakeMeasures, 'family' | 'solution' | 'frames' | 'strokes' | 'sound'>, shift?: number): SoundEvents {
+  const { family, solution, frames, strokes, sound } = take;
   const names = stringLines(solution.model, family).map((l) => l.name);
   const { notes, seconds } = sound ? inFilmTime(sound, shift) : { notes: [], seconds: [] };
-  const crossings = crossingsOf(frames, names, stringLevels(solution.model, family), notes);
-  return { notes, crossings, strays: straysOf(family, frames, notes, seconds, crossings), lag: armLag(frames) };
+  const natural = stringLevels(solution.model, family);
+  const crossings = crossingsOf(frames, names, natural, notes);
+  const times = Float64Array.from(frames, (f) => f.t);
+  const positionAt = (t: number) => frames[nearestIndex(times, t)]?.values.bow_position?.value;
+  return {
+    notes,
+    crossings,
+    strays: straysOf(family, frames, notes, seconds, crossings),
+    lag: armLag(frames),
+    levels: levelTable(frames, strokes, names, natural),
+    bows: bowedNotes(strokes, notes, positionAt),
+    tones: toneHints(notes),
+  };
 }

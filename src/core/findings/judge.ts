@@ -1,3 +1,4 @@
+import type { SoundEvents } from '../crossings/soundEvents';
 import type { Family } from '../instrument/family';
 import type { FrameMeasures, Measured, Quantity } from '../measures/measures';
 import { type Bands, bandsFor, type Rubric, type Stage, type TwoSidedBand, type UpperBand } from '../rubric/rubric';
@@ -7,7 +8,7 @@ import type { Stroke } from '../strokes/stroke';
 import { armOrInstrument } from './causes';
 import { dominantThird, type Excess, eligibleStrokes, excessesOf, MIN_EXCESS_SECONDS, MIN_EXCESS_U } from './excess';
 import { FAULTS } from './faults';
-import { beyondOf, type FrameFault, goodEdges, type PostureFault, type StrokeFault } from './faults/fault';
+import { beyondOf, type FrameFault, goodEdges, type PostureFault, type StrokeFault, type TakeFault } from './faults/fault';
 import type { Finding, Fitness, Judgement, Unjudged } from './finding';
 
 /** A habit: in at least so many strokes, and in this share of those that could show it (ours). */
@@ -25,6 +26,8 @@ export interface JudgingInput {
   /** Violin where left out. */
   readonly family?: Family;
   readonly motion?: RoomMotion;
+  /** What picture and sound tell together; crossings are not judged without. */
+  readonly events?: SoundEvents;
 }
 
 /** From strokes to findings. Pure and fast, so that a changed band re-judges at once. */
@@ -37,7 +40,7 @@ export function judge(input: JudgingInput): Judgement {
     if (fault.families && !fault.families.includes(input.family ?? 'violin')) continue;
     const band = fault.band(bands);
     if (!band) continue;
-    const base = fault.kind === 'stroke' ? fault.restsOn : fault.quantity;
+    const base = fault.kind === 'stroke' ? fault.restsOn : fault.kind === 'take' ? undefined : fault.quantity;
     const fitness = base ? fitnessOf(medianU(input.frames, base), halfBand(bands, base, band)) : 'fit';
     if (!fitness) continue;
     const finding =
@@ -45,9 +48,16 @@ export function judge(input: JudgingInput): Judgement {
         ? frameFinding(fault, input, band, fitness)
         : fault.kind === 'posture'
           ? postureFinding(fault, input, band, fitness)
-          : strokeFinding(fault, input, band, fitness);
+          : fault.kind === 'take'
+            ? takeFinding(fault, input, band)
+            : strokeFinding(fault, input, band, fitness);
     if (!finding) continue;
-    const habit = fault.kind === 'posture' ? finding.share >= MIN_TIME_SHARE : finding.strokes.length >= MIN_STROKES && finding.share >= MIN_SHARE;
+    const habit =
+      fault.kind === 'take' && fault.quantity !== 'stray_share'
+        ? true
+        : fault.kind === 'posture'
+          ? finding.share >= MIN_TIME_SHARE
+          : finding.strokes.length >= MIN_STROKES && finding.share >= MIN_SHARE;
     if (habit) findings.push(finding);
     else if (fault.kind !== 'posture') oneOffs.push(finding);
   }
@@ -199,6 +209,34 @@ function strokeFinding(fault: StrokeFault, input: JudgingInput, band: Band, fitn
     fitness,
     confidence: confidenceOf(beyond(value.value), value.u),
     stretches: over.map((o) => ({ from: o.stroke.from, to: o.stroke.to, stroke: o.stroke.index })),
+  };
+}
+
+/** One number for the take: its doubt is its own, so what is beyond the edge by more than it is found. */
+function takeFinding(fault: TakeFault, { events, strokes }: JudgingInput, band: Band): Finding | undefined {
+  const number = events && fault.measure(events, strokes);
+  if (!number) return undefined;
+  const beyond = beyondOf(fault, band)(number.value);
+  if (beyond <= MIN_EXCESS_U * number.u) return undefined;
+  const clearest = number.stretches[0];
+  if (!clearest) return undefined;
+  const shown = [...new Set(number.stretches.map((s) => s.stroke))];
+  return {
+    fault: fault.id,
+    from: clearest.from,
+    to: clearest.to,
+    strokes: shown.map((i) => strokes[i]!.index),
+    third: 'all',
+    quantity: fault.quantity,
+    value: { value: number.value, u: number.u },
+    band: goodEdges(band),
+    share: number.eligible > 0 ? Math.min(1, number.stretches.length / number.eligible) : 1,
+    eligible: number.eligible,
+    ...(number.cause ? { cause: number.cause } : {}),
+    evidence: number.evidence ?? [],
+    fitness: 'fit',
+    confidence: confidenceOf(beyond, number.u),
+    stretches: number.stretches,
   };
 }
 

@@ -25,7 +25,7 @@ export function eventsToText(take: EventsInput): string {
   const motions = strokeMotions(frames, strokes, { poses: take.tracked.map((f) => f.pose), side: sideSign(take.family) });
   const evenness = evennessOf(strokes);
   const { sound } = take;
-  const { crossings, strays, notes, lag } = soundEvents(take);
+  const { crossings, strays, notes, lag, levels: table, bows, tones } = soundEvents(take);
   return `${JSON.stringify(
     {
       format: 'gestometra-events/1',
@@ -51,7 +51,13 @@ export function eventsToText(take: EventsInput): string {
         ...(flows[i]!.stops.length ? { stops: flows[i]!.stops.map((p) => ({ from: round(p.from), to: round(p.to), bow_position: round(p.position) })) } : {}),
       })),
       ...(evenness ? { evenness: { shares: round(evenness.shares), durations: round(evenness.durations) } } : {}),
-      notes: notes.map((n) => ({
+      bows: bows.map((b) => ({
+        stroke: b.stroke,
+        kind: b.kind,
+        ...(b.shares.length > 0 ? { shares: b.shares.map((x) => round(x)) } : {}),
+        ...(b.gap === undefined ? {} : { gap_s: round(b.gap) }),
+      })),
+      notes: notes.map((n, i) => ({
         from: round(n.from),
         to: round(n.to),
         string: names[n.string],
@@ -61,6 +67,7 @@ export function eventsToText(take: EventsInput): string {
         brightness: round(n.tone.brightness),
         noise: round(n.tone.noise),
         ...(n.tone.unsteadiness === undefined ? {} : { unsteadiness_cents: round(n.tone.unsteadiness, 1) }),
+        ...(tones[i] ? { tone: tones[i].hint, tone_confidence: round(tones[i].confidence) } : {}),
       })),
       crossings: crossings.map((c) => ({
         from_string: c.fromString,
@@ -78,6 +85,22 @@ export function eventsToText(take: EventsInput): string {
           departure_deg_u: round(p.departure.u),
           margin_deg: round(p.margin),
         })),
+      })),
+      string_levels: table.levels.map((l) => ({
+        string: l.string,
+        strokes: l.strokes,
+        inclination_deg: round(l.bow.value),
+        inclination_deg_u: round(l.bow.u),
+        ...(l.bowSpread === undefined ? {} : { inclination_spread_deg: round(l.bowSpread) }),
+        ...(l.arm ? { upper_arm_elevation_deg: round(l.arm.value), upper_arm_elevation_deg_u: round(l.arm.u) } : {}),
+        ...(l.armSpread === undefined ? {} : { upper_arm_spread_deg: round(l.armSpread) }),
+      })),
+      level_steps: table.steps.map((x) => ({
+        lower: x.lower,
+        higher: x.higher,
+        bow_share: round(x.bowShare),
+        ...(x.armStep ? { upper_arm_step_deg: round(x.armStep.value), upper_arm_step_deg_u: round(x.armStep.u) } : {}),
+        ...(x.distinctness === undefined ? {} : { distinctness: round(x.distinctness) }),
       })),
       two_string_touches: twoStringTouches(frames, names, levels).map((w) => ({
         from: round(w.from),

@@ -48,6 +48,12 @@ export interface Bands {
   /** End joint of the thumb, middle joint of the little finger, degrees. */
   readonly thumbBend: TwoSidedBand;
   readonly littleBend: TwoSidedBand;
+  /** How much later (+) or earlier the arm changes level than the bow, milliseconds. */
+  readonly crossingLag: TwoSidedBand;
+  /** Share of the bow's change of level that the upper arm makes too. */
+  readonly levelShare: TwoSidedBand;
+  /** Share of the strokes in which a neighbouring string sounds too. */
+  readonly strayShare: UpperBand;
   /** Upper arm against the bow, degrees; only where the school asks for a parallel arm. */
   readonly armBowGap?: TwoSidedBand;
   /** Elbow against the wrist near the middle of the bow, degrees; only where the school asks for it. */
@@ -70,6 +76,9 @@ export const MIDDLE_OF_STRIP: Rubric = {
     elbowBehind: { good: 0.05, fault: 0.05 },
     thumbBend: { middle: 40, good: 30, fault: 30 },
     littleBend: { middle: 55, good: 40, fault: 40 },
+    crossingLag: { middle: 0, good: 50, fault: 80 },
+    levelShare: { middle: 1, good: 0.45, fault: 0.6 },
+    strayShare: { good: 0.15, fault: 0.3 },
   },
 };
 

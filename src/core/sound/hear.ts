@@ -1,5 +1,6 @@
 import type { Family } from '../instrument/family';
 import { median } from '../statistics';
+import { atHalfRate } from './halfRate';
 import { floorOf } from './harmonics';
 import type { Heard, HeardNote } from './heard';
 import { onsetOf, ownHarmonics, strengthAt } from './onset';
@@ -29,6 +30,9 @@ const NEAR_TURN = 0.1;
 /** A bow that turns without a dip is heard anew so much later (seconds, ours). */
 const SPEAKS_AFTER = 0.03;
 
+/** Samples a second that hold all that is asked of a string (ours). */
+const ENOUGH_RATE = 20_000;
+
 export interface HearOptions {
   /** Times (s, of the sound) at which the picture shows a change of bow: a new note begins there, at the dip if there is one. */
   readonly turns?: readonly number[] | undefined;
@@ -47,10 +51,12 @@ export interface Listening {
 }
 
 /**
- * Takes a sound apart: tuning, spectra and the course of pitch. `samples` mono, -1..1, `rate` a second.
+ * Takes a sound apart: tuning, spectra and the course of pitch. `given` mono, -1..1, `givenRate` samples a second.
  * Undefined where no note of the instrument is heard.
  */
-export function listen(samples: Float32Array, rate: number, family: Family): Listening | undefined {
+export function listen(given: Float32Array, givenRate: number, family: Family): Listening | undefined {
+  let [samples, rate] = [given, givenRate];
+  while (rate >= 2 * ENOUGH_RATE) [samples, rate] = [atHalfRate(samples), rate / 2];
   const clear = clearPitches(samples, rate, family);
   const tuning = tuningOf(clear, family);
   if (!tuning) return undefined;

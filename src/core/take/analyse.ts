@@ -3,6 +3,7 @@ import { type ArmPlace, measureArm } from '../body/measureArm';
 import { measureHand } from '../body/measureHand';
 import type { BodySighting } from '../body/sighting';
 import type { BowOnString } from '../bow/bowState';
+import { soundEvents } from '../crossings/soundEvents';
 import type { Judgement } from '../findings/finding';
 import { judge } from '../findings/judge';
 import type { Vec2 } from '../geometry/vec3';
@@ -96,8 +97,10 @@ export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[
   return { ...take, bodies, arms, frames: take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]! } })) };
 }
 
-export function judgeTake(take: TakeMeasures, rubric: Rubric, stage: Stage): Judgement {
+/** Findings of a take; `shift` (seconds, + = sound late) instead of the measured offset where the teacher gave one. */
+export function judgeTake(take: TakeMeasures, rubric: Rubric, stage: Stage, shift?: number): Judgement {
   return judge({
+    events: soundEvents(take, shift),
     frames: take.frames,
     strokes: take.strokes,
     rubric,

@@ -1,10 +1,12 @@
+import type { SoundEvents } from '../../crossings/soundEvents';
 import type { Family } from '../../instrument/family';
-import type { Quantity } from '../../measures/measures';
+import type { Measured, Quantity } from '../../measures/measures';
 import type { Bands, TwoSidedBand, UpperBand } from '../../rubric/rubric';
 import type { Stroke, Third } from '../../strokes/stroke';
+import type { Evidence } from '../finding';
 
-/** How a value is written: degrees, share of the strip, or shoulder widths. */
-export type Unit = 'deg' | 'strip' | 'shoulders';
+/** How a value is written: degrees, share of the strip, shoulder widths, milliseconds, or a plain share. */
+export type Unit = 'deg' | 'strip' | 'shoulders' | 'ms' | 'share';
 
 /** The drawing of a value against its band. */
 export interface Scale {
@@ -54,7 +56,24 @@ export interface StrokeFault extends FaultBase {
   measure(stroke: Stroke): { value: number; u: number } | undefined;
 }
 
-export type Fault = FrameFault | PostureFault | StrokeFault;
+/** One number for a whole take, and where it shows. */
+export interface TakeNumber extends Measured {
+  readonly stretches: readonly { readonly from: number; readonly to: number; readonly stroke: number }[];
+  /** How many strokes or crossings could show it. */
+  readonly eligible: number;
+  readonly string?: string;
+  readonly cause?: string;
+  readonly evidence?: readonly Evidence[];
+}
+
+/** Judged by one number for the whole take, from what picture and sound tell together. */
+export interface TakeFault extends FaultBase {
+  readonly kind: 'take';
+  readonly quantity: string;
+  measure(events: SoundEvents, strokes: readonly Stroke[]): TakeNumber | undefined;
+}
+
+export type Fault = FrameFault | PostureFault | StrokeFault | TakeFault;
 
 /** Violin and viola: held up by the head and arm. */
 export const HELD_UP: readonly Family[] = ['violin', 'viola'];

@@ -1,0 +1,68 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { normal, seededRandom } from '../random';
+import { soundOffset } from './alignSound';
+import type { HeardNote } from './heard';
+import { soundEvidence } from './soundEvidence';
+
+const note = (from: number, to: number, string = 2, hz = 440): HeardNote => ({
+  from,
+  to,
+  string,
+  stop: 0,
+  hz,
+  confidence: 1,
+  again: false,
+  tone: { brightness: 1, noise: 0 },
+});
+
+describe('how late the sound is', () => {
+  it('is found from note starts and turns of the bow, some of them missing, within its uncertainty', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -150, max: 150 }), fc.integer({ min: 1, max: 999 }), (ms, seed) => {
+        const random = seededRandom(seed);
+        let t = 0.5;
+        const turns: number[] = [];
+        const notes: HeardNote[] = [];
+        for (let i = 0; i < 9; i++) {
+          const length = 0.7 + 0.7 * random();
+          if (random() > 0.15) turns.push(t + 0.015 * normal(random));
+          if (random() > 0.15) notes.push(note(t + 0.03 + ms / 1000 + 0.015 * normal(random), t + length));
+          t += length;
+        }
+        const found = soundOffset(notes, turns);
+        // Now and then chance leaves too few pairs: then nothing is told.
+        if (found) expect(Math.abs(found.value - ms / 1000)).toBeLessThan(0.03 + 2 * found.u);
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('is not told from too little, nor from bows so short that two shifts would do', () => {
+    expect(soundOffset([note(0.5, 1)], [0.5])).toBeUndefined();
+    const short = Array.from({ length: 12 }, (_, i) => 0.4 + 0.2 * i);
+    expect(
+      soundOffset(
+        short.map((t) => note(t + 0.03, t + 0.2)),
+        short,
+      ),
+    ).toBeUndefined();
+  });
+});
+
+describe('what the sound says of the string', () => {
+  const heard = { cents: 0, cents_u: 2, notes: [note(1, 2)], seconds: [] };
+  it('speaks against strings the pitch does not lie on, and hardly against the fourth finger', () => {
+    const [before, during] = soundEvidence({ heard, late: { value: 0, u: 0.01 } }, 'violin', [0.5, 1.5]);
+    expect(before).toBeUndefined();
+    const [g, d, a, e] = during!;
+    expect(a).toBe(0);
+    expect(d).toBeGreaterThan(0);
+    expect(d).toBeLessThan(3);
+    expect(Math.min(g!, e!)).toBeGreaterThan(5);
+  });
+  it('lies where the sound is, shifted, and keeps off the ends when the shift is not known', () => {
+    const times = [1.15, 1.95];
+    expect(soundEvidence({ heard, late: { value: 0.3, u: 0.01 } }, 'violin', times).map(Boolean)).toEqual([true, false]);
+    expect(soundEvidence({ heard }, 'violin', times).map(Boolean)).toEqual([false, false]);
+  });
+});
