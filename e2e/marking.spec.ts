@@ -66,7 +66,7 @@ test('a clip of one’s own: marked by hand, nudged, undone, stopped, measured',
   // A reload in mid-work takes the measuring up again.
   await page.reload();
   await expect(page.getByRole('img', { name: /The strings from above/ })).toBeVisible({ timeout: 200_000 });
-  await page.getByRole('tab', { name: 'All bows' }).click();
+  await page.getByRole('tab', { name: 'Bows', exact: true }).click();
   await expect(page.getByRole('row', { name: /Go to the first bow/ })).toBeVisible();
 });
 

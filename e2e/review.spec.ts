@@ -34,7 +34,7 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
 
   // Going to a bow by its row.
   await expect(page.getByRole('img', { name: /The bow arm from above: elbow \d+ degrees/ })).toBeVisible();
-  await page.getByRole('tab', { name: 'All bows' }).click();
+  await page.getByRole('tab', { name: 'Bows', exact: true }).click();
   await page.getByRole('button', { name: 'Go to the second bow' }).click();
   await expect(page.getByText(/second bow/)).toBeVisible();
 

@@ -7,7 +7,7 @@ export const faultTitle = (finding: Finding): string => faultById(finding.fault)
 /** Value and doubt: "14° ±2" or "0.80 of the strip ±0.03". */
 export function findingInWords(finding: Finding): string {
   const { value, doubt } = valueInWords(finding);
-  const of = { deg: '', strip: ' of the strip', shoulders: ' shoulder widths', ms: ' ms', share: '' }[faultById(finding.fault)?.unit ?? 'strip'];
+  const of = { deg: '', strip: ' of the strip', shoulders: ' shoulder widths', ms: '', share: '' }[faultById(finding.fault)?.unit ?? 'strip'];
   return `${value}${of} ${doubt}`;
 }
 
@@ -16,7 +16,8 @@ export function valueInWords(finding: Finding): { value: string; doubt: string }
   const { value, u } = finding.value;
   const unit = faultById(finding.fault)?.unit;
   if (unit === 'deg') return { value: degrees(value), doubt: plusMinus(u) };
-  if (unit === 'ms') return { value: Math.abs(value).toFixed(0), doubt: plusMinus(u) };
+  if (unit === 'ms') return { value: `${Math.abs(value).toFixed(0)} ms`, doubt: plusMinus(u) };
+  if (unit === 'share') return { value: `${Math.round(100 * value)} %`, doubt: plusMinus(100 * u) };
   return { value: Math.abs(value).toFixed(2), doubt: plusMinus(u, 2) };
 }
 

@@ -17,10 +17,15 @@ export interface Judged {
   readonly slices: readonly Slice[];
 }
 
-export function useJudged(record: MeasuresRecord | null | undefined, student: StudentRecord | undefined, verdicts: readonly VerdictRecord[] | undefined): Judged | undefined {
+export function useJudged(
+  record: MeasuresRecord | null | undefined,
+  student: StudentRecord | undefined,
+  verdicts: readonly VerdictRecord[] | undefined,
+  shift?: number,
+): Judged | undefined {
   return useMemo(() => {
     if (!record || !student) return undefined;
-    const judgement = judgeTake(record.measures, rubricOf(student), student.stage);
+    const judgement = judgeTake(record.measures, rubricOf(student), student.stage, shift);
     const byFault = new Map((verdicts ?? []).map((v) => [v.fault, v]));
     const signOf = (finding: Finding): Sign => byFault.get(finding.fault)?.verdict ?? 'found';
     return {
@@ -29,7 +34,7 @@ export function useJudged(record: MeasuresRecord | null | undefined, student: St
       noteOf: (finding) => byFault.get(finding.fault)?.note,
       slices: slicesOf(judgement.findings, signOf),
     };
-  }, [record, student, verdicts]);
+  }, [record, student, verdicts, shift]);
 }
 
 /** Slices for the ribbon: of the findings that are judged bow by bow and frame by frame; dismissed ones are not shown. */

@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import type { Marks } from '../core/formats/marks';
 import { database } from '../store/database';
 import type { MeasuresRecord } from '../store/records';
-import { addTake, filmOf, findTake, listTakes, measuresOf, saveMarks, saveVerdict, verdictsOf } from '../store/takes';
+import { addTake, filmOf, findTake, listTakes, measuresOf, saveMarks, saveSoundShift, saveVerdict, verdictsOf } from '../store/takes';
 import { queryClient } from './queryClient';
 
 export const useTakes = () => useQuery({ queryKey: ['takes'], queryFn: () => listTakes(database) });
@@ -15,6 +15,12 @@ export const useVerdicts = (id: string) => useQuery({ queryKey: ['verdicts', id]
 export const useSaveMarks = (id: string) =>
   useMutation({
     mutationFn: (marks: Marks | undefined) => saveMarks(database, id, marks),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['takes'] }),
+  });
+
+export const useSaveSoundShift = (id: string) =>
+  useMutation({
+    mutationFn: (shift: number | undefined) => saveSoundShift(database, id, shift),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ['takes'] }),
   });
 

@@ -34,6 +34,8 @@ export interface TakeRecord {
   readonly film: FilmRecord;
   readonly marks?: Marks;
   readonly reviewedAt?: string;
+  /** How much later the sound comes than the picture, seconds, where the teacher set it; measured otherwise. */
+  readonly soundShift?: number;
   /** Asked to be measured and not done yet: taken up again after a reload. */
   readonly measureWanted?: boolean;
 }

@@ -49,6 +49,18 @@ export async function saveMarks(db: Database, takeId: string, marks: Marks | und
     });
 }
 
+/** The teacher's own offset of the sound (seconds, + = sound late); undefined goes back to the measured one. */
+export async function saveSoundShift(db: Database, takeId: string, shift: number | undefined): Promise<void> {
+  await db.takes
+    .where('id')
+    .equals(takeId)
+    .modify((take) => {
+      const writable = take as { soundShift?: number };
+      if (shift === undefined) delete writable.soundShift;
+      else writable.soundShift = shift;
+    });
+}
+
 export const measuresOf = async (db: Database, takeId: string): Promise<MeasuresRecord | null> => (await db.measures.get(takeId)) ?? null;
 
 export async function saveMeasures(db: Database, takeId: string, marks: Marks, measures: TakeMeasures): Promise<void> {

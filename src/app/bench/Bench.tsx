@@ -26,6 +26,7 @@ const REVIEW_KEYS = [
   ['C', 'confirm the finding'],
   ['X', 'not so'],
   ['N', 'note'],
+  ['[ ]', 'stray string before or next'],
   ['Z', 'undo'],
 ] as const;
 

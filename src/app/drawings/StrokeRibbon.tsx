@@ -1,6 +1,7 @@
 import type { FrameMeasures, Measured } from '../../core/measures/measures';
 import type { Rubric } from '../../core/rubric/rubric';
 import { type Stroke, THIRDS } from '../../core/strokes/stroke';
+import { SoundRow, type SoundRowProps } from './SoundRow';
 import { BowSign, HatchPattern, useHatch } from './signs';
 import { COLOR, type Sign, STRING_WEIGHT, signColor, signText, signTint } from './tokens';
 import { degrees } from './words';
@@ -25,6 +26,8 @@ export interface RibbonProps {
   /** Sign of a stroke's third by its skew, from the findings. */
   readonly signOf: (stroke: number, at: number) => Sign;
   readonly onSeek: (t: number) => void;
+  /** What was heard, in film time; absent without sound. */
+  readonly sound?: SoundRowProps;
 }
 
 const SAILS_TOP = 16;
@@ -36,7 +39,7 @@ const AXIS = CONTACT_TOP + TRACK + 14;
 export const RIBBON_HEIGHT = AXIS + 8;
 
 /** Time as sails: one a stroke, upper edge the part of the bow; below, the bow's angle and contact over the same time. */
-export function StrokeRibbon({ width, left, frames, strokes, duration, bands, now, slices, signOf, onSeek }: RibbonProps) {
+export function StrokeRibbon({ width, left, frames, strokes, duration, bands, now, slices, signOf, onSeek, sound }: RibbonProps) {
   const hatch = useHatch();
   const right = width - 16;
   const T = (t: number) => left + (t / duration) * (right - left);
@@ -62,6 +65,7 @@ export function StrokeRibbon({ width, left, frames, strokes, duration, bands, no
       <defs>
         <HatchPattern id={hatch} />
       </defs>
+      {sound && <SoundRow {...sound} left={left} T={T} />}
       {[0, 1 / 3, 2 / 3, 1].map((p) => (
         <line key={p} x1={left} x2={right} y1={P(p)} y2={P(p)} stroke={p === 0 || p === 1 ? '#9aa3a0' : COLOR.rule} />
       ))}
@@ -199,7 +203,7 @@ function Sail({
               <line x1={x - dx} y1={y + dy} x2={x + dx} y2={y - dy} stroke={COLOR.fog} strokeWidth={4.6} />
               <line x1={x - dx} y1={y + dy} x2={x + dx} y2={y - dy} stroke={signColor(sign)} strokeWidth={2.4} />
               {wide > 90 && (sign === 'found' || sign === 'confirmed') && (
-                <text x={x + dx + (a >= 0 ? -4 : 4)} y={Math.max(11, y - dy - 3)} fontSize={12.5} fontWeight={700} textAnchor="middle" fill={signText(sign)}>
+                <text x={x + dx + (a >= 0 ? -4 : 4)} y={Math.max(SAILS_TOP + 9, y - dy - 3)} fontSize={12.5} fontWeight={700} textAnchor="middle" fill={signText(sign)}>
                   {degrees(skew.value)}
                 </text>
               )}

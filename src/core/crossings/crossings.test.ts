@@ -137,7 +137,12 @@ describe('notes of a bow', () => {
     expect(bow!.shares[0]! + bow!.shares[1]!).toBeCloseTo(1, 6);
   });
   it('are separate with a small gap and stopped with a long one', () => {
-    const kinds = (gap: number) => bowedNotes(strokes, strokes.map((s) => note(s.from + gap / 2, 0, s.to - gap / 2)), at).map((b) => b.kind);
+    const kinds = (gap: number) =>
+      bowedNotes(
+        strokes,
+        strokes.map((s) => note(s.from + gap / 2, 0, s.to - gap / 2)),
+        at,
+      ).map((b) => b.kind);
     expect(kinds(0.04)[0]).toBe('separate');
     expect(kinds(0.3)[0]).toBe('stopped');
   });

@@ -14,9 +14,10 @@ const round = (x: number, digits = 3) => Number(x.toFixed(digits));
 
 /**
  * What happens in a take as JSON text, `gestometra-events/1`: strokes with their thirds, notes, crossings by their
- * three clocks, the level along the bow, two-string touches, stray strings. Times in seconds from the first frame; unknown values are left out.
+ * three clocks, the level along the bow, two-string touches, stray strings. Times in seconds from the first frame; unknown values are left out. `shift`
+ * (seconds, + = sound late) instead of the measured offset where the teacher gave one.
  */
-export function eventsToText(take: EventsInput): string {
+export function eventsToText(take: EventsInput, shift?: number): string {
   const { strokes, frames } = take;
   const lines = stringLines(take.solution.model, take.family);
   const names = lines.map((l) => l.name);
@@ -25,7 +26,7 @@ export function eventsToText(take: EventsInput): string {
   const motions = strokeMotions(frames, strokes, { poses: take.tracked.map((f) => f.pose), side: sideSign(take.family) });
   const evenness = evennessOf(strokes);
   const { sound } = take;
-  const { crossings, strays, notes, lag, levels: table, bows, tones } = soundEvents(take);
+  const { crossings, strays, notes, lag, levels: table, bows, tones } = soundEvents(take, shift);
   return `${JSON.stringify(
     {
       format: 'gestometra-events/1',
@@ -121,7 +122,11 @@ export function eventsToText(take: EventsInput): string {
       })),
       ...(lag ? { elbow_lag_ms: round(1000 * lag.value, 0), elbow_lag_ms_u: round(1000 * lag.u, 0) } : {}),
       ...(sound ? { tuning_cents: round(sound.heard.cents, 1), tuning_cents_u: round(sound.heard.cents_u, 1) } : {}),
-      ...(sound?.late ? { audio_offset_ms: round(1000 * sound.late.value, 0), audio_offset_ms_u: round(1000 * sound.late.u, 0) } : {}),
+      ...(shift !== undefined
+        ? { audio_offset_ms: round(1000 * shift, 0) }
+        : sound?.late
+          ? { audio_offset_ms: round(1000 * sound.late.value, 0), audio_offset_ms_u: round(1000 * sound.late.u, 0) }
+          : {}),
     },
     null,
     1,

@@ -1,10 +1,13 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { soundEvents } from '../../../core/crossings/soundEvents';
+import { faultById } from '../../../core/findings/faults';
 import type { Finding } from '../../../core/findings/finding';
 import { eventsToText } from '../../../core/formats/eventsJson';
 import { findingsToText } from '../../../core/formats/findingsJson';
 import { marksToText } from '../../../core/formats/marks';
 import { measuresToCsv } from '../../../core/formats/measuresCsv';
+import { straysToCsv } from '../../../core/formats/straysCsv';
 import { sideSign } from '../../../core/instrument/family';
 import { stringLevels, stringLines } from '../../../core/instrument/strings';
 import { nearestIndex } from '../../../core/nearestIndex';
@@ -22,16 +25,16 @@ import { degrees, millimetres, ordinal, partOfBow, plusMinus, skewInWords } from
 import type { OpenFilm } from '../../film/useFilm';
 import { exercisesOf, faultTitle, findingInWords } from '../../findingWords';
 import { rubricOf, useJudged } from '../../judged';
-import { useSaveVerdict, useVerdicts } from '../../queries';
+import { useSaveSoundShift, useSaveVerdict, useVerdicts } from '../../queries';
 import { queryClient } from '../../queryClient';
 import { KeyCap } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
 import { useKeys } from '../../ui/useKeys';
-import { ArmOrBows } from './ArmOrBows';
 import { Docket } from './Docket';
 import { ExportMenu } from './ExportMenu';
 import { FilmPane } from './FilmPane';
 import { calmWords, levelCaption, levelWords, onPlan, planWords, whyNoArm } from './frameWords';
+import { LowerDrawing, type LowerTab } from './LowerDrawing';
 import { overlayOf } from './overlay';
 
 interface Layout {
@@ -59,6 +62,10 @@ function useLayout(): Layout {
   return layout;
 }
 
+/** The drawing that shows a finding; without one, the crossings of a take that is about them. */
+const tabFor = (finding: Finding | undefined, crossings: number): LowerTab =>
+  finding ? (faultById(finding.fault)?.kind === 'take' ? 'crossings' : 'arm') : crossings >= 3 ? 'crossings' : 'arm';
+
 interface Change {
   readonly fault: string;
   readonly before: Verdict | undefined;
@@ -71,11 +78,16 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const navigate = useNavigate();
   const layout = useLayout();
   const verdicts = useVerdicts(take.id);
-  const judged = useJudged(record, student, verdicts.data);
+  const shift = take.soundShift;
+  const judged = useJudged(record, student, verdicts.data, shift);
+  const saveSoundShift = useSaveSoundShift(take.id);
   const saveVerdict = useSaveVerdict(take.id);
   const bands = useMemo(() => bandsFor(rubricOf(student), student.stage), [student]);
   const strings = useMemo(() => stringLines(measures.solution.model, measures.family), [measures]);
   const levels = useMemo(() => stringLevels(measures.solution.model, measures.family), [measures]);
+  const names = useMemo(() => strings.map((l) => l.name), [strings]);
+  const events = useMemo(() => soundEvents(measures, shift), [measures, shift]);
+  const heard = useMemo(() => ({ notes: events.notes.map((n) => ({ from: n.from, to: n.to, string: names[n.string]! })), strays: events.strays }), [events, names]);
   const findings = judged?.judgement.findings ?? [];
   const times = useMemo(() => measures.frames.map((f) => f.t), [measures]);
   const frameAt = (t: number) => nearestIndex(times, t);
@@ -85,6 +97,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const [index, setIndex] = useState(startAt);
   const [playing, setPlaying] = useState(false);
   const [half, setHalf] = useState(false);
+  const [tab, setTab] = useState<LowerTab>(tabFor(finding, events.crossings.length));
   const [noting, setNoting] = useState(false);
   const [past, setPast] = useState<Change[]>([]);
   const [echo, setEcho] = useState<string>();
@@ -114,6 +127,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const choose = (i: number) => {
     if (!findings[i]) return;
     setChosen(i);
+    setTab(tabFor(findings[i], events.crossings.length));
     setEcho(undefined);
     setNoting(false);
     seek((findings[i].from + findings[i].to) / 2);
@@ -150,6 +164,12 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
     setPlaying(false);
     setIndex((i) => Math.min(measures.frames.length - 1, Math.max(0, i + by)));
   };
+  const stepStray = (step: 1 | -1) => {
+    const stray = step > 0 ? events.strays.find((s) => s.from > frame.t + 0.05) : events.strays.findLast((s) => s.to < frame.t - 0.05);
+    if (!stray) return;
+    setTab('crossings');
+    seek((stray.from + stray.to) / 2);
+  };
   const done = async () => {
     await database.takes.update(take.id, { reviewedAt: new Date().toISOString() });
     await queryClient.invalidateQueries({ queryKey: ['takes'] });
@@ -168,6 +188,8 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
     x: () => judge('dismissed'),
     n: () => finding && setNoting(true),
     z: undo,
+    '[': () => stepStray(-1),
+    ']': () => stepStray(1),
   });
 
   const overlay = useMemo(() => overlayOf(measures, index), [measures, index]);
@@ -281,7 +303,26 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
                 />
                 <figcaption className="mt-1 text-label">{levelCaption(frame)}</figcaption>
               </figure>
-              <ArmOrBows take={measures} index={index} stroke={stroke} width={layout.third} armSign={armSign} onSeek={seek} />
+              <LowerDrawing
+                take={measures}
+                index={index}
+                stroke={stroke}
+                width={layout.third}
+                armSign={armSign}
+                shown={tab}
+                onShow={setTab}
+                onSeek={seek}
+                crossings={{
+                  events,
+                  levels,
+                  strings: names,
+                  apart: bands.crossingLag.fault / 1000,
+                  late: measures.sound?.late,
+                  shift,
+                  onShift: (value) => saveSoundShift.mutate(value),
+                  onStray: stepStray,
+                }}
+              />
             </div>
           </div>
         </div>
@@ -314,7 +355,8 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
               <ExportMenu
                 items={[
                   ['Measures, CSV', () => saveFile(`${name}.measures.csv`, measuresToCsv(measures.frames), 'text/csv')],
-                  ['Bows, JSON', () => saveFile(`${name}.events.json`, eventsToText(measures), 'application/json')],
+                  ['Bows, JSON', () => saveFile(`${name}.events.json`, eventsToText(measures, shift), 'application/json')],
+                  ['Stray strings, CSV', () => saveFile(`${name}.strays.csv`, straysToCsv(events.strays), 'text/csv')],
                   ['Findings, JSON', () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubricOf(student), student.stage), 'application/json')],
                   ['Marks, JSON', () => saveFile(`${name}.marks.json`, marksToText(record.marks), 'application/json')],
                 ]}
@@ -394,6 +436,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
           now={frame.t}
           slices={judged?.slices ?? []}
           signOf={(s, t) => signAt(['skew_deg'], t, s)}
+          {...(heard.notes.length > 0 ? { sound: heard } : {})}
           onSeek={seek}
         />
       </div>
