@@ -44,7 +44,11 @@ for (const [clip, expected] of [
     expect(strings.right / strings.named).toBeGreaterThan(0.98);
     const findings = JSON.parse(readFileSync(join(out, 'findings.json'), 'utf8')) as { findings: { fault: string; third: string }[] };
     expect(findings.findings.map((f) => `${f.fault} ${f.third}`)).toEqual(expected);
-    expect(JSON.parse(readFileSync(join(out, 'events.json'), 'utf8')).strokes).toHaveLength(5);
+    const events = JSON.parse(readFileSync(join(out, 'events.json'), 'utf8'));
+    expect(events.strokes).toHaveLength(5);
+    expect(events.notes.map((n: { string: string }) => n.string)).toEqual(['A', 'A', 'A', 'A', 'A']);
+    expect(events.strays).toEqual([]);
+    expect(Math.abs(events.audio_offset_ms - 20)).toBeLessThan(2 * events.audio_offset_ms_u);
   });
 }
 

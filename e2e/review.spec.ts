@@ -38,6 +38,13 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await page.getByRole('button', { name: 'Go to the second bow' }).click();
   await expect(page.getByText(/second bow/)).toBeVisible();
 
+  // The sound is laid beside the picture; the teacher may shift it.
+  await page.getByRole('tab', { name: 'Strings' }).click();
+  await expect(page.getByText('No stray string heard')).toBeVisible();
+  await expect(page.getByText(/Sound \d+ ms (late|early) ±/)).toBeVisible();
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Sound later by 10 ms' }).click();
+  await expect(page.getByRole('button', { name: 'Back to the measured offset' })).toBeVisible();
+
   await page.keyboard.press('c');
   await expect(page.getByText('Confirmed.')).toBeVisible();
   await expect(page.getByRole('heading', { name: /too near the fingerboard/ })).toBeVisible();

@@ -6,6 +6,7 @@ import { accuracyClips } from './accuracyClips';
 import { startBrowser } from './browser';
 import { measureClip } from './measureClip';
 import { type Pair, pairsOf, readTable, scoreOf, stringScore } from './score';
+import { printSoundAccuracy } from './soundAccuracy';
 import { renderClips } from './synth';
 import { serveToolPages } from './toolPages';
 
@@ -32,6 +33,8 @@ interface Clip {
   readonly film: string;
   readonly marks: string;
   readonly truth: string;
+  /** Milliseconds by which the sound is late, where known. */
+  readonly late?: number;
 }
 
 /** Errors of one clip, and how many frames could have been measured. */
@@ -42,6 +45,8 @@ interface Result {
   readonly named: number;
   readonly right: number;
   readonly findings: string;
+  /** Measured and true offset of the sound, ms; absent without. */
+  readonly offset: string;
 }
 
 /** Clips with marks and truth beside them in a folder, from whatever renderer. */
@@ -63,7 +68,18 @@ function clipsIn(folder: string): Clip[] {
 async function seededClips(only?: string): Promise<Clip[]> {
   const wanted = accuracyClips(only);
   const files = await renderClips(wanted.map((w) => w.scenario));
-  return wanted.map(({ scenario, difficulty }, i) => ({ ...files[i]!, name: `${scenario.name} ${scenario.seed}`, view: scenario.view, difficulty }));
+  return wanted.map(({ scenario, difficulty }, i) => ({
+    ...files[i]!,
+    name: `${scenario.name} ${scenario.seed}`,
+    view: scenario.view,
+    difficulty,
+    late: 1000 * scenario.soundLate,
+  }));
+}
+
+function offsetOf(events: string, late: number | undefined): string {
+  const { audio_offset_ms: found, audio_offset_ms_u: u } = JSON.parse(events) as { audio_offset_ms?: number; audio_offset_ms_u?: number };
+  return found === undefined ? '-' : `${found} \u00b1${u}${late === undefined ? '' : ` (is ${late.toFixed(0)})`} ms`;
 }
 
 const statistics = (results: readonly Result[], quantity: Quantity) => {
@@ -102,10 +118,11 @@ function printGroups(title: string, results: readonly Result[], key: (r: Result)
 
 /**
  * Measures seeded clips, rendered or taken from the cache, or with `--clips FOLDER` clips from elsewhere, and
- * prints how far off the numbers are: clip by clip, by view, by difficulty and in all.
+ * prints how far off the numbers are: clip by clip, by view, by difficulty and in all. `--sound` does it for sounds alone.
  */
 async function main(): Promise<void> {
-  const { values } = parseArgs({ options: { preset: { type: 'string' }, clips: { type: 'string' } } });
+  const { values } = parseArgs({ options: { preset: { type: 'string' }, clips: { type: 'string' }, sound: { type: 'boolean' } } });
+  if (values.sound) return printSoundAccuracy();
   const clips = values.clips ? clipsIn(values.clips) : await seededClips(values.preset);
   if (clips.length === 0) throw new Error(values.clips ? `There are no clips with marks and truth in ${values.clips}.` : 'No such preset.');
   const server = await serveToolPages();
@@ -124,6 +141,7 @@ async function main(): Promise<void> {
         possible: Object.fromEntries(of.map(([q, { possible }]) => [q, possible])) as Record<Quantity, number>,
         named,
         right,
+        offset: offsetOf(measured.events, clip.late),
         findings: (JSON.parse(measured.findings) as { findings: { fault: string; third: string }[] }).findings.map((f) => `${f.fault}(${f.third})`).join(' ') || '-',
       });
       process.stderr.write(`${clip.name}: done\n`);
@@ -145,6 +163,7 @@ async function main(): Promise<void> {
       ),
       cover: statistics([r], 'skew_deg').coverage.toFixed(2),
       string: r.named ? `${((100 * r.right) / r.named).toFixed(0)} %` : '-',
+      sound: r.offset,
       findings: r.findings,
     })),
   );

@@ -27,7 +27,7 @@ describe('how late the sound is', () => {
         for (let i = 0; i < 9; i++) {
           const length = 0.7 + 0.7 * random();
           if (random() > 0.15) turns.push(t + 0.015 * normal(random));
-          if (random() > 0.15) notes.push(note(t + 0.03 + ms / 1000 + 0.015 * normal(random), t + length));
+          if (random() > 0.15) notes.push(note(t + 0.045 + ms / 1000 + 0.015 * normal(random), t + length));
           t += length;
         }
         const found = soundOffset(notes, turns);
@@ -39,6 +39,7 @@ describe('how late the sound is', () => {
   });
   it('is not told from too little, nor from bows so short that two shifts would do', () => {
     expect(soundOffset([note(0.5, 1)], [0.5])).toBeUndefined();
+    expect(soundOffset([note(0.5, 1), note(2, 3)], [0.5, 1.2])).toBeUndefined();
     const short = Array.from({ length: 12 }, (_, i) => 0.4 + 0.2 * i);
     expect(
       soundOffset(

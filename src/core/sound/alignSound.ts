@@ -9,23 +9,29 @@ const STEP = 0.005;
 /** A note starts within about this of its change of bow (seconds, 1 sigma, ours). */
 const LOOSE = 0.03;
 /** The string speaks this long after the bow has turned, or has passed the boundary between strings (seconds, ours). */
-const SPEAKS_AFTER = 0.03;
+const SPEAKS_AFTER = 0.045;
+/** What all starts of a clip share, a way of starting, averages away with no number of notes (seconds, ours, measured on clips of two renderers). */
+const SHARED = 0.015;
 /** Fewer matched starts leave the offset unknown (ours). */
-const LEAST = 3;
+const LEAST = 2;
 /** A stroke under way when the film begins did not begin there (seconds, ours). */
 const OPENING = 0.1;
 
 /** Strokes further apart than this have a pause between them, and no turn (seconds, ours). */
 const PAUSE = 0.35;
 
-/** Times (s) at which the bow turns: half way between two strokes, and where a stroke begins after a pause. */
+/** Times (s) at which the bow is seen to turn: half way between two strokes of opposite direction. */
 export const bowTurns = (strokes: readonly Stroke[]): number[] =>
-  strokes
-    .map((stroke, i) => {
-      const before = strokes[i - 1];
-      return before && stroke.from - before.to < PAUSE ? (before.to + stroke.from) / 2 : stroke.from;
-    })
-    .filter((t) => t > OPENING);
+  strokes.flatMap((stroke, i) => {
+    const before = strokes[i - 1];
+    return before && before.direction !== stroke.direction && stroke.from - before.to < PAUSE ? [(before.to + stroke.from) / 2] : [];
+  });
+
+/** Times (s) at which a bow begins: turns, and where a stroke begins after a pause. */
+export function bowStarts(strokes: readonly Stroke[]): number[] {
+  const afterPause = strokes.flatMap((s, i) => (s.from > OPENING && (i === 0 || s.from - strokes[i - 1]!.to >= PAUSE) ? [s.from] : []));
+  return [...bowTurns(strokes), ...afterPause].sort((a, b) => a - b);
+}
 
 /**
  * How much later the sound comes than the picture, seconds, + = sound late: the shift at which most notes start as a
@@ -44,6 +50,5 @@ export function soundOffset(notes: readonly HeardNote[], turns: readonly number[
   const near = gaps.filter((gap) => Math.abs(gap - shift) < 2.5 * LOOSE);
   const value = median(near);
   const spread = Math.sqrt(mean(near.map((gap) => (gap - value) ** 2)));
-  // The starts of one clip share a way of starting, which no number of notes averages away.
-  return { value, u: Math.hypot((1.25 * spread) / Math.sqrt(near.length), 0.008) };
+  return { value, u: Math.hypot((1.25 * spread) / Math.sqrt(near.length), LOOSE / Math.sqrt(near.length), SHARED) };
 }

@@ -16,7 +16,7 @@ import { stringChanges } from '../levels/stringChanges';
 import { measureFrames, type TrackedFrame } from '../measures/measureFrames';
 import type { FrameMeasures } from '../measures/measures';
 import type { Rubric, Stage } from '../rubric/rubric';
-import { bowTurns, soundOffset } from '../sound/alignSound';
+import { bowStarts, bowTurns, soundOffset } from '../sound/alignSound';
 import { hear, type Listening } from '../sound/hear';
 import { soundEvidence } from '../sound/soundEvidence';
 import type { TakeSound } from '../sound/takeSound';
@@ -62,7 +62,7 @@ export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 
   const turns = bowTurns(seen.strokes);
   const first = hear(listening);
   const late =
-    soundOffset(first.notes, turns) ??
+    soundOffset(first.notes, bowStarts(seen.strokes)) ??
     soundOffset(
       first.notes,
       changes.map((c) => c.t),

@@ -1,0 +1,64 @@
+import { STRINGS } from '../src/core/instrument/family';
+import { hear, listen } from '../src/core/sound/hear';
+import { quantile } from '../src/core/statistics';
+import { buildInstrument } from '../synth/instrument/build';
+import { Performance } from '../synth/motion/performance';
+import { withFaults } from '../synth/presets/faults';
+import { scenarioOf } from '../synth/presets/presets';
+import type { StrokeSpec } from '../synth/presets/scenario';
+import { bowedSound, SAMPLE_RATE, soundTakeOf } from '../synth/sound/bowedString';
+import { addScores, type SoundScore, scoreSound } from './scoreSound';
+
+/** A tune up and down the strings, so that stopped notes are heard too. */
+const TUNE: readonly StrokeSpec[] = [0, 1, 2, 3, 2, 1].flatMap((string) =>
+  [0, 1, 2, 3].map((finger, i) => ({ string, finger, direction: i % 2 ? ('up' as const) : ('down' as const), seconds: 0.55, part: [0.2, 0.8] as const, rest: 0.03 })),
+);
+
+const KINDS = [
+  { title: 'crossings', preset: 'crossings' },
+  { title: 'one string', preset: 'straight' },
+  { title: 'short strokes', preset: 'short-strokes' },
+  { title: 'tune', preset: 'straight', strokes: TUNE },
+  { title: 'neighbour touched', preset: 'straight', fault: 'neighbour-touched' },
+  { title: 'over the fingerboard', preset: 'straight', fault: 'on-fingerboard' },
+  { title: 'at the bridge', preset: 'straight', fault: 'at-bridge' },
+  { title: 'viola', preset: 'viola' },
+  { title: 'cello', preset: 'cello' },
+] as const;
+const SEEDS = [2, 3, 4, 5, 6];
+
+/** Prints how well the synthetic student's sounds are heard, kind by kind: no film is drawn for it. */
+export function printSoundAccuracy(): void {
+  let took = 0;
+  const rows = KINDS.map((kind) => {
+    const scores = SEEDS.map((seed): SoundScore => {
+      const plain = scenarioOf(kind.preset, seed, 'strokes' in kind ? { strokes: kind.strokes } : {});
+      const scenario = 'fault' in kind ? withFaults(plain, [{ id: kind.fault, strength: 1 }]) : plain;
+      const build = buildInstrument(scenario);
+      const performance = new Performance(scenario, build);
+      const sound = bowedSound(performance, scenario.family, build.model.frame.scale, build.model.fingerboardEndX, soundTakeOf(scenario));
+      const late = <T extends { from: number; to: number }>(span: T): T => ({ ...span, from: span.from + scenario.soundLate, to: span.to + scenario.soundLate });
+      const truth = { notes: performance.notes().map(late), strays: performance.strays().map(late) };
+      const start = globalThis.performance.now();
+      // The turns of the bow as a picture shows them.
+      const heard = hear(listen(sound, SAMPLE_RATE, scenario.family)!, { turns: truth.notes.slice(1).map((n) => n.from - 0.02) });
+      took += globalThis.performance.now() - start;
+      const named = <T extends { string: number }>(span: T) => ({ ...span, string: STRINGS[scenario.family][span.string]! });
+      return scoreSound(truth, heard.notes.map(named), heard.seconds.filter((s) => s.confidence >= 0.3).map(named));
+    });
+    return { title: kind.title, score: addScores(scores) };
+  });
+  const all = addScores(rows.map((r) => r.score));
+  const share = (a: number, b: number) => (b > 0 ? `${((100 * a) / b).toFixed(1)} %` : '-');
+  console.log(`The synthetic student's sound, ${SEEDS.length} seeds a kind, heard at ${((1000 * all.seconds) / took).toFixed(0)} times its length`);
+  console.table(
+    [...rows, { title: 'all', score: all }].map(({ title, score }) => ({
+      kind: title,
+      string: share(score.stringRight, score.frames),
+      'starts within 40 ms': share(score.startsNear, score.starts),
+      'median error ms': (1000 * quantile(score.errors, 0.5)).toFixed(0),
+      'strays found': score.strays > 0 ? `${score.straysFound} of ${score.strays}` : '-',
+      'false a minute': ((60 * score.straysFalse) / score.seconds).toFixed(1),
+    })),
+  );
+}
