@@ -74,7 +74,12 @@ describe('the sound of the synthetic student, heard', () => {
       const shift = scenario.soundLate;
       const notes = heard.notes.map((n) => ({ ...n, from: n.from - shift, to: n.to - shift }));
       const seconds = heard.seconds.map((s) => ({ ...s, from: s.from - shift, to: s.to - shift }));
-      const crossings = crossingsOf([], performance.strings.map((s) => s.name), performance.levels, notes);
+      const crossings = crossingsOf(
+        [],
+        performance.strings.map((s) => s.name),
+        performance.levels,
+        notes,
+      );
       return straysOf(scenario.family, [], notes, seconds, crossings).filter((s) => s.confidence > 0.3);
     };
     for (const seed of [2, 4, 6]) expect(straysIn(play('crossings', seed))).toEqual([]);
