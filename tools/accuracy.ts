@@ -130,7 +130,7 @@ async function main(): Promise<void> {
   const results: Result[] = [];
   try {
     for (const clip of clips) {
-      const measured = await measureClip(browser, server.url, clip.film, readFileSync(clip.marks, 'utf8'), MIDDLE_OF_STRIP, 'later');
+      const measured = await measureClip(browser, server.url, { video: clip.film, marksText: readFileSync(clip.marks, 'utf8'), rubric: MIDDLE_OF_STRIP, stage: 'later' });
       const measures = readTable(measured.measures);
       const truth = readTable(readFileSync(clip.truth, 'utf8'));
       const of = QUANTITIES.map((quantity) => [quantity, pairsOf(measures, truth, quantity)] as const);

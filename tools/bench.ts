@@ -72,7 +72,7 @@ async function main(): Promise<void> {
           memory[quarter] = await pageMemory(browser);
         }
       };
-      whole.push((await measureClip(browser, server.url, video, marks, MIDDLE_OF_STRIP, 'later', onProgress)).milliseconds / 1000);
+      whole.push((await measureClip(browser, server.url, { video, marksText: marks, rubric: MIDDLE_OF_STRIP, stage: 'later' }, onProgress)).milliseconds / 1000);
     }
   } finally {
     await browser.close();

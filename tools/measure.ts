@@ -3,11 +3,13 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { parseMarks } from '../src/core/formats/marks';
 import { MIDDLE_OF_STRIP, RUBRICS, rubricById, STAGES, type Stage } from '../src/core/rubric/rubric';
+import { TASKS, type Task } from '../src/core/take/task';
 import { startBrowser } from './browser';
 import { measureClip } from './measureClip';
 import { serveToolPages } from './toolPages';
 
-const USAGE = 'usage: npm run measure -- --video FILE --marks FILE --out FOLDER [--rubric ID] [--stage first-term|first-year|later]';
+const USAGE =
+  'usage: npm run measure -- --video FILE --marks FILE --out FOLDER [--rubric ID] [--stage first-term|first-year|later] [--task ordinary|behind-the-bridge|guide|silent|plucked]';
 
 class InputError extends Error {}
 
@@ -15,16 +17,17 @@ function readInput() {
   let values: Record<string, string | undefined>;
   try {
     ({ values } = parseArgs({
-      options: { video: { type: 'string' }, marks: { type: 'string' }, out: { type: 'string' }, rubric: { type: 'string' }, stage: { type: 'string' } },
+      options: { video: { type: 'string' }, marks: { type: 'string' }, out: { type: 'string' }, rubric: { type: 'string' }, stage: { type: 'string' }, task: { type: 'string' } },
     }));
   } catch (error) {
     throw new InputError(`${(error as Error).message}. ${USAGE}`);
   }
-  const { video, marks, out, rubric = MIDDLE_OF_STRIP.id, stage = 'later' } = values;
+  const { video, marks, out, rubric = MIDDLE_OF_STRIP.id, stage = 'later', task = 'ordinary' } = values;
   if (!video || !marks || !out) throw new InputError(USAGE);
   const chosen = rubricById(rubric);
   if (!chosen) throw new InputError(`There is no rubric "${rubric}". Known: ${RUBRICS.map((r) => r.id).join(', ')}.`);
   if (!(STAGES as readonly string[]).includes(stage)) throw new InputError(`There is no stage "${stage}". Known: ${STAGES.join(', ')}.`);
+  if (!(TASKS as readonly string[]).includes(task)) throw new InputError(`There is no task "${task}". Known: ${TASKS.join(', ')}.`);
   const marksText = readText(marks);
   parseMarks(marksText);
   try {
@@ -32,7 +35,7 @@ function readInput() {
   } catch {
     throw new InputError(`The film ${video} cannot be read.`);
   }
-  return { video, marksText, out, rubric: chosen, stage: stage as Stage };
+  return { video, marksText, out, rubric: chosen, stage: stage as Stage, task: task as Task };
 }
 
 function readText(path: string): string {
@@ -49,7 +52,7 @@ async function main(): Promise<void> {
   const browser = await startBrowser();
   try {
     let told = -1;
-    const files = await measureClip(browser, server.url, input.video, input.marksText, input.rubric, input.stage, (done, total) => {
+    const files = await measureClip(browser, server.url, input, (done, total) => {
       const percent = Math.floor((10 * done) / total) * 10;
       if (percent > told) process.stderr.write(`measured ${done} of ${total} pictures\n`);
       told = Math.max(told, percent);

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { faultById } from '../core/findings/faults';
 import type { Finding, Judgement } from '../core/findings/finding';
 import { MIDDLE_OF_STRIP, rubricById } from '../core/rubric/rubric';
-import { judgeTake } from '../core/take/analyse';
+import { judgeTake, type TakeOptions } from '../core/take/analyse';
 import type { MeasuresRecord, StudentRecord, VerdictRecord } from '../store/records';
 import type { Slice } from './drawings/StrokeRibbon';
 import type { Sign } from './drawings/tokens';
@@ -21,11 +21,11 @@ export function useJudged(
   record: MeasuresRecord | null | undefined,
   student: StudentRecord | undefined,
   verdicts: readonly VerdictRecord[] | undefined,
-  shift?: number,
+  { shift, task }: TakeOptions = {},
 ): Judged | undefined {
   return useMemo(() => {
     if (!record || !student) return undefined;
-    const judgement = judgeTake(record.measures, rubricOf(student), student.stage, shift);
+    const judgement = judgeTake(record.measures, rubricOf(student), student.stage, { shift, task });
     const byFault = new Map((verdicts ?? []).map((v) => [v.fault, v]));
     const signOf = (finding: Finding): Sign => byFault.get(finding.fault)?.verdict ?? 'found';
     return {
@@ -34,7 +34,7 @@ export function useJudged(
       noteOf: (finding) => byFault.get(finding.fault)?.note,
       slices: slicesOf(judgement.findings, signOf),
     };
-  }, [record, student, verdicts, shift]);
+  }, [record, student, verdicts, shift, task]);
 }
 
 /** Slices for the ribbon: of the findings that are judged bow by bow and frame by frame; dismissed ones are not shown. */

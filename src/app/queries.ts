@@ -1,8 +1,9 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { Marks } from '../core/formats/marks';
+import type { Task } from '../core/take/task';
 import { database } from '../store/database';
 import type { MeasuresRecord } from '../store/records';
-import { addTake, filmOf, findTake, listTakes, measuresOf, saveMarks, saveSoundShift, saveVerdict, verdictsOf } from '../store/takes';
+import { addTake, filmOf, findTake, listTakes, measuresOf, saveMarks, saveSoundShift, saveTask, saveVerdict, verdictsOf } from '../store/takes';
 import { queryClient } from './queryClient';
 
 export const useTakes = () => useQuery({ queryKey: ['takes'], queryFn: () => listTakes(database) });
@@ -21,6 +22,12 @@ export const useSaveMarks = (id: string) =>
 export const useSaveSoundShift = (id: string) =>
   useMutation({
     mutationFn: (shift: number | undefined) => saveSoundShift(database, id, shift),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['takes'] }),
+  });
+
+export const useSaveTask = (id: string) =>
+  useMutation({
+    mutationFn: (task: Task) => saveTask(database, id, task),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ['takes'] }),
   });
 

@@ -2,6 +2,7 @@ import type { Marks } from '../core/formats/marks';
 import type { Family } from '../core/instrument/family';
 import type { Stage } from '../core/rubric/rubric';
 import type { TakeMeasures } from '../core/take/analyse';
+import type { Task } from '../core/take/task';
 
 /** A student as the teacher knows them. */
 export interface StudentRecord {
@@ -34,6 +35,8 @@ export interface TakeRecord {
   readonly film: FilmRecord;
   readonly marks?: Marks;
   readonly reviewedAt?: string;
+  /** What was played; ordinary playing where absent. */
+  readonly task?: Task;
   /** How much later the sound comes than the picture, seconds, where the teacher set it; measured otherwise. */
   readonly soundShift?: number;
   /** Asked to be measured and not done yet: taken up again after a reload. */

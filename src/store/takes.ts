@@ -1,5 +1,6 @@
 import type { Marks } from '../core/formats/marks';
 import type { TakeMeasures } from '../core/take/analyse';
+import type { Task } from '../core/take/task';
 import type { Database } from './database';
 import type { FilmRecord, MeasuresRecord, StudentRecord, TakeRecord, Verdict, VerdictRecord } from './records';
 
@@ -47,6 +48,11 @@ export async function saveMarks(db: Database, takeId: string, marks: Marks | und
       if (marks) writable.marks = marks;
       else delete writable.marks;
     });
+}
+
+/** What is played in a take. */
+export async function saveTask(db: Database, takeId: string, task: Task): Promise<void> {
+  await db.takes.update(takeId, { task });
 }
 
 /** The teacher's own offset of the sound (seconds, + = sound late); undefined goes back to the measured one. */

@@ -6,6 +6,7 @@ import { measuresToCsv } from '../../src/core/formats/measuresCsv';
 import type { Rubric, Stage } from '../../src/core/rubric/rubric';
 import { judgeTake } from '../../src/core/take/analyse';
 import { doubtfulSpans } from '../../src/core/take/doubt';
+import type { Task } from '../../src/core/take/task';
 import type { MeasureWorker } from '../../src/vision/workers/measure.worker';
 
 export interface MeasuredFiles {
@@ -22,11 +23,11 @@ export interface MeasuredFiles {
 declare global {
   interface Window {
     tellProgress?(done: number, total: number): void;
-    measureFilm(marksText: string, rubric: Rubric, stage: Stage): Promise<MeasuredFiles>;
+    measureFilm(given: { marksText: string; rubric: Rubric; stage: Stage; task?: Task }): Promise<MeasuredFiles>;
   }
 }
 
-window.measureFilm = async (marksText, rubric, stage) => {
+window.measureFilm = async ({ marksText, rubric, stage, task }) => {
   const blob = document.querySelector<HTMLInputElement>('#film')!.files![0]!;
   const worker = new Worker(new URL('../../src/vision/workers/measure.worker.ts', import.meta.url), { type: 'module' });
   const api = Comlink.wrap<MeasureWorker>(worker);
@@ -41,8 +42,8 @@ window.measureFilm = async (marksText, rubric, stage) => {
   worker.terminate();
   return {
     measures: measuresToCsv(take.frames),
-    events: eventsToText(take),
-    findings: findingsToText(judgeTake(take, rubric, stage), rubric, stage),
+    events: eventsToText(take, { task }),
+    findings: findingsToText(judgeTake(take, rubric, stage, { task }), rubric, stage),
     doubtful: doubtfulSpans(take.tracked).map(({ from, to, why }) => ({ from, to, why })),
     frames: take.frames.length,
     leftHanded: take.mirrored ?? false,

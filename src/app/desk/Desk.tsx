@@ -82,7 +82,7 @@ function sentence(count: number, waiting: number, ready: boolean): string {
 function TakeEntry({ entry: { take, student } }: { entry: TakeWithStudent }) {
   const measures = useMeasures(take.id);
   const verdicts = useVerdicts(take.id);
-  const judged = useJudged(measures.data, student, verdicts.data);
+  const judged = useJudged(measures.data, student, verdicts.data, { shift: take.soundShift, task: take.task });
   const progress = useProgress(take.id);
   const worst = judged?.judgement.findings[0];
   const action =

@@ -5,6 +5,7 @@ import { type Bands, bandsFor, type Rubric, type Stage, type TwoSidedBand, type 
 import { mean, median, normalCdf } from '../statistics';
 import type { RoomMotion } from '../strokes/armOrInstrument';
 import type { Stroke } from '../strokes/stroke';
+import { TASK_FACTS, type Task } from '../take/task';
 import { armOrInstrument } from './causes';
 import { dominantThird, type Excess, eligibleStrokes, excessesOf, MIN_EXCESS_SECONDS, MIN_EXCESS_U } from './excess';
 import { FAULTS } from './faults';
@@ -28,6 +29,8 @@ export interface JudgingInput {
   readonly motion?: RoomMotion;
   /** What picture and sound tell together; crossings are not judged without. */
   readonly events?: SoundEvents;
+  /** What was played; ordinary playing where left out. */
+  readonly task?: Task;
 }
 
 /** From strokes to findings. Pure and fast, so that a changed band re-judges at once. */
@@ -35,8 +38,10 @@ export function judge(input: JudgingInput): Judgement {
   const bands = bandsFor(input.rubric, input.stage);
   const findings: Finding[] = [];
   const oneOffs: Finding[] = [];
-  const unjudged = unjudgedQuantities(input.frames, bands);
+  const { leavesOut, says } = TASK_FACTS[input.task ?? 'ordinary'];
+  const unjudged = [...(says ? [{ quantity: 'task', why: says }] : []), ...unjudgedQuantities(input.frames, bands).filter((u) => !leavesOut.includes(u.quantity))];
   for (const fault of FAULTS) {
+    if (leavesOut.includes(fault.quantity)) continue;
     if (fault.families && !fault.families.includes(input.family ?? 'violin')) continue;
     const band = fault.band(bands);
     if (!band) continue;

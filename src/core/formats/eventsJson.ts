@@ -1,4 +1,3 @@
-import { soundEvents } from '../crossings/soundEvents';
 import { sideSign } from '../instrument/family';
 import { stringLevels, stringLines } from '../instrument/strings';
 import { levelCourses } from '../levels/levelCourse';
@@ -6,18 +5,15 @@ import { twoStringTouches } from '../levels/stringChanges';
 import { strokeMotions } from '../strokes/armOrInstrument';
 import { evennessOf, strokeFlows } from '../strokes/flow';
 import { THIRDS, type ThirdSummary } from '../strokes/stroke';
-import type { TakeMeasures } from '../take/analyse';
-
-export type EventsInput = Pick<TakeMeasures, 'family' | 'solution' | 'tracked' | 'frames' | 'strokes' | 'sound'>;
+import { type EventsInput, eventsOf, type TakeOptions } from '../take/analyse';
 
 const round = (x: number, digits = 3) => Number(x.toFixed(digits));
 
 /**
  * What happens in a take as JSON text, `gestometra-events/1`: strokes with their thirds, notes, crossings by their
- * three clocks, the level along the bow, two-string touches, stray strings. Times in seconds from the first frame; unknown values are left out. `shift`
- * (seconds, + = sound late) instead of the measured offset where the teacher gave one.
+ * three clocks, the level along the bow, two-string touches, stray strings. Times in seconds from the first frame; unknown values are left out. unknown.
  */
-export function eventsToText(take: EventsInput, shift?: number): string {
+export function eventsToText(take: EventsInput, options: TakeOptions = {}): string {
   const { strokes, frames } = take;
   const lines = stringLines(take.solution.model, take.family);
   const names = lines.map((l) => l.name);
@@ -26,7 +22,8 @@ export function eventsToText(take: EventsInput, shift?: number): string {
   const motions = strokeMotions(frames, strokes, { poses: take.tracked.map((f) => f.pose), side: sideSign(take.family) });
   const evenness = evennessOf(strokes);
   const { sound } = take;
-  const { crossings, strays, notes, lag, levels: table, bows, tones } = soundEvents(take, shift);
+  const { crossings, strays, notes, lag, levels: table, bows, tones } = eventsOf(take, options);
+  const { shift } = options;
   return `${JSON.stringify(
     {
       format: 'gestometra-events/1',

@@ -3,7 +3,7 @@ import { type ArmPlace, measureArm } from '../body/measureArm';
 import { measureHand } from '../body/measureHand';
 import type { BodySighting } from '../body/sighting';
 import type { BowOnString } from '../bow/bowState';
-import { soundEvents } from '../crossings/soundEvents';
+import { type SoundEvents, soundEvents } from '../crossings/soundEvents';
 import type { Judgement } from '../findings/finding';
 import { judge } from '../findings/judge';
 import type { Vec2 } from '../geometry/vec3';
@@ -23,6 +23,7 @@ import type { TakeSound } from '../sound/takeSound';
 import { withSwing } from '../strokes/instrumentSwing';
 import { segmentStrokes } from '../strokes/segment';
 import type { Stroke } from '../strokes/stroke';
+import { TASK_FACTS, type Task } from './task';
 
 /** Everything measured in one take, before any judgement. */
 export interface TakeMeasures {
@@ -97,15 +98,31 @@ export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[
   return { ...take, bodies, arms, frames: take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]! } })) };
 }
 
-/** Findings of a take; `shift` (seconds, + = sound late) instead of the measured offset where the teacher gave one. */
-export function judgeTake(take: TakeMeasures, rubric: Rubric, stage: Stage, shift?: number): Judgement {
+/** What the teacher said of a take beside its marks. */
+export interface TakeOptions {
+  /** How much later the sound comes than the picture, seconds, instead of the measured offset. */
+  readonly shift?: number | undefined;
+  readonly task?: Task | undefined;
+}
+
+/** What events are told from. */
+export type EventsInput = Pick<TakeMeasures, 'family' | 'solution' | 'tracked' | 'frames' | 'strokes' | 'sound'>;
+
+/** What sound and picture tell together; an exercise whose sound is of its own making tells nothing by it. */
+export function eventsOf(take: EventsInput, { shift, task = 'ordinary' }: TakeOptions = {}): SoundEvents {
+  return soundEvents(TASK_FACTS[task].soundSilent ? { ...take, sound: undefined } : take, shift);
+}
+
+/** Findings of a take under a rubric. */
+export function judgeTake(take: TakeMeasures, rubric: Rubric, stage: Stage, options: TakeOptions = {}): Judgement {
   return judge({
-    events: soundEvents(take, shift),
+    events: eventsOf(take, options),
     frames: take.frames,
     strokes: take.strokes,
     rubric,
     stage,
     family: take.family,
     motion: { poses: take.tracked.map((f) => f.pose), side: sideSign(take.family) },
+    ...(options.task ? { task: options.task } : {}),
   });
 }

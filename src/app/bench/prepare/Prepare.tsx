@@ -6,11 +6,12 @@ import { sizesOf } from '../../../core/instrument/dimensions';
 import { FAMILIES, type Family, sideSign } from '../../../core/instrument/family';
 import { nearestIndex } from '../../../core/nearestIndex';
 import { doubtfulSpans } from '../../../core/take/doubt';
+import { TASK_FACTS, TASKS, type Task } from '../../../core/take/task';
 import type { MeasuresRecord } from '../../../store/records';
 import type { TakeWithStudent } from '../../../store/takes';
 import { InstrumentMap } from '../../drawings/InstrumentMap';
 import { type OpenFilm, useFramePicture } from '../../film/useFilm';
-import { useSaveMarks } from '../../queries';
+import { useSaveMarks, useSaveTask } from '../../queries';
 import { Button } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
 import { useKeys } from '../../ui/useKeys';
@@ -30,6 +31,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const { take, student } = entry;
   const navigate = useNavigate();
   const save = useSaveMarks(take.id);
+  const saveTask = useSaveTask(take.id);
   const { facts } = film;
   const fresh: Marks = {
     format: 'gestometra-marks/1',
@@ -330,6 +332,21 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           <label className="mb-3 flex items-center gap-2">
             <input type="checkbox" className="h-4 w-4 accent-sea" checked={marks.instrument.side === 'left'} onChange={(e) => setSide(e.target.checked)} />
             plays left-handed
+          </label>
+          <label className="mb-3 flex items-center gap-2">
+            <span className="shrink-0">Played:</span>
+            <select
+              aria-label="What is played"
+              className="h-8 flex-1 rounded-card border border-soft bg-white px-2"
+              value={take.task ?? 'ordinary'}
+              onChange={(e) => saveTask.mutate(e.target.value as Task)}
+            >
+              {TASKS.map((task) => (
+                <option key={task} value={task}>
+                  {TASK_FACTS[task].name}
+                </option>
+              ))}
+            </select>
           </label>
           <p className="mb-3 text-label text-soft">
             Six points of the instrument and the tip of the bow are enough to begin; what is drawn dashed is a guess to accept or to move.

@@ -1,6 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { soundEvents } from '../../../core/crossings/soundEvents';
 import { faultById } from '../../../core/findings/faults';
 import type { Finding } from '../../../core/findings/finding';
 import { eventsToText } from '../../../core/formats/eventsJson';
@@ -12,6 +11,7 @@ import { sideSign } from '../../../core/instrument/family';
 import { stringLevels, stringLines } from '../../../core/instrument/strings';
 import { nearestIndex } from '../../../core/nearestIndex';
 import { bandsFor } from '../../../core/rubric/rubric';
+import { eventsOf } from '../../../core/take/analyse';
 import { doubtfulSpans } from '../../../core/take/doubt';
 import { database } from '../../../store/database';
 import type { MeasuresRecord, Verdict } from '../../../store/records';
@@ -78,15 +78,15 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const navigate = useNavigate();
   const layout = useLayout();
   const verdicts = useVerdicts(take.id);
-  const shift = take.soundShift;
-  const judged = useJudged(record, student, verdicts.data, shift);
+  const { soundShift: shift, task } = take;
+  const judged = useJudged(record, student, verdicts.data, { shift, task });
   const saveSoundShift = useSaveSoundShift(take.id);
   const saveVerdict = useSaveVerdict(take.id);
   const bands = useMemo(() => bandsFor(rubricOf(student), student.stage), [student]);
   const strings = useMemo(() => stringLines(measures.solution.model, measures.family), [measures]);
   const levels = useMemo(() => stringLevels(measures.solution.model, measures.family), [measures]);
   const names = useMemo(() => strings.map((l) => l.name), [strings]);
-  const events = useMemo(() => soundEvents(measures, shift), [measures, shift]);
+  const events = useMemo(() => eventsOf(measures, { shift, task }), [measures, shift, task]);
   const heard = useMemo(() => ({ notes: events.notes.map((n) => ({ from: n.from, to: n.to, string: names[n.string]! })), strays: events.strays }), [events, names]);
   const findings = judged?.judgement.findings ?? [];
   const times = useMemo(() => measures.frames.map((f) => f.t), [measures]);
@@ -355,7 +355,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
               <ExportMenu
                 items={[
                   ['Measures, CSV', () => saveFile(`${name}.measures.csv`, measuresToCsv(measures.frames), 'text/csv')],
-                  ['Bows, JSON', () => saveFile(`${name}.events.json`, eventsToText(measures, shift), 'application/json')],
+                  ['Bows, JSON', () => saveFile(`${name}.events.json`, eventsToText(measures, { shift, task }), 'application/json')],
                   ['Stray strings, CSV', () => saveFile(`${name}.strays.csv`, straysToCsv(events.strays), 'text/csv')],
                   ['Findings, JSON', () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubricOf(student), student.stage), 'application/json')],
                   ['Marks, JSON', () => saveFile(`${name}.marks.json`, marksToText(record.marks), 'application/json')],

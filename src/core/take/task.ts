@@ -1,0 +1,34 @@
+/** What was played in a take: exercises off the ordinary path are not judged for what they leave aside on purpose. */
+export const TASKS = ['ordinary', 'behind-the-bridge', 'guide', 'silent', 'plucked'] as const;
+export type Task = (typeof TASKS)[number];
+
+interface TaskFacts {
+  readonly name: string;
+  /** Quantities of the catalogue that are not judged. */
+  readonly leavesOut: readonly string[];
+  /** Whether what is heard is of the exercise's own making, and tells nothing. */
+  readonly soundSilent: boolean;
+  /** What is told of it, in the teacher's words. */
+  readonly says?: string;
+}
+
+const CONTACT = ['contact_fraction', 'contact_range'];
+const BOW = ['skew_deg', 'arm_bow_gap_deg', 'elbow_rise_deg', 'instrument_swing_deg'];
+
+export const TASK_FACTS: Record<Task, TaskFacts> = {
+  ordinary: { name: 'ordinary playing', leavesOut: [], soundSilent: false },
+  'behind-the-bridge': {
+    name: 'behind the bridge',
+    leavesOut: [...CONTACT, 'stray_share'],
+    soundSilent: true,
+    says: 'Behind the bridge on purpose: contact point and sound are not judged.',
+  },
+  guide: {
+    name: 'through a bow guide',
+    leavesOut: [...CONTACT, 'skew_deg', 'stray_share'],
+    soundSilent: false,
+    says: 'Through a bow guide: the guide holds angle and contact, so neither they nor the sound are judged.',
+  },
+  silent: { name: 'silent bowing', leavesOut: [...CONTACT, 'stray_share'], soundSilent: true, says: 'Silent bowing: contact point and sound are not judged.' },
+  plucked: { name: 'plucked', leavesOut: [...CONTACT, ...BOW, 'stray_share', 'elbow_lag_ms', 'arm_level_share'], soundSilent: false, says: 'Plucked: the bow is not judged.' },
+};
