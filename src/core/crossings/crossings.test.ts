@@ -8,8 +8,9 @@ import type { FrameMeasures } from '../measures/measures';
 import { normal, seededRandom } from '../random';
 import type { HeardNote } from '../sound/heard';
 import { segmentStrokes } from '../strokes/segment';
-import { bowedNotes } from '../strokes/strokeKinds';
+import { bowedNotes, gapEvenness } from '../strokes/strokeKinds';
 import { armLag } from './armLag';
+import { crossingPairs } from './crossingPairs';
 import { crossingsOf } from './crossings';
 import { straysOf } from './strays';
 
@@ -112,7 +113,8 @@ describe('stray strings', () => {
 describe('levels', () => {
   it('are told string by string, with the share of each step that bow and arm make', () => {
     const frames = crossingClip({ share: 0.5 });
-    const { levels: found, steps } = levelTable(frames, segmentStrokes(frames), NAMES, levels);
+    const { levels: found, steps, missing, doubled } = levelTable(frames, segmentStrokes(frames), NAMES, levels);
+    expect([missing, doubled]).toEqual([[], []]);
     expect(found.map((l) => l.string)).toEqual(NAMES);
     found.forEach((l, i) => {
       expect(l.bow.value).toBeCloseTo(levels.natural[i]!, 0);
@@ -121,6 +123,22 @@ describe('levels', () => {
       expect(step.bowShare).toBeCloseTo(1, 1);
       expect(step.armStep!.value / step.bowStep).toBeCloseTo(0.5, 1);
     }
+  });
+});
+
+describe('crossings by pair and direction', () => {
+  it('tell how long the bow takes, when the note comes, and who made the step', () => {
+    const frames = crossingClip({ share: 1 }).map((f) => ({ ...f, values: { ...f.values, upper_arm_elevation_deg: { ...f.values.upper_arm_elevation_deg!, u: 2 } } }));
+    const crossings = crossingsOf(frames, NAMES, levels, [note(1.05, 1)]);
+    const { steps } = levelTable(frames, segmentStrokes(frames), NAMES, levels);
+    const pairs = crossingPairs(frames, crossings, steps, NAMES, levels);
+    expect(pairs.map((p) => p.fromString + p.toString)).toEqual(['GD', 'DA', 'AE', 'EA', 'AD', 'DG']);
+    // Smooth step over 0.14 s: from a tenth to nine tenths in 0.61 of it.
+    expect(pairs[1]!.seconds).toBeCloseTo(0.085, 1);
+    expect(pairs[0]!.noteLag).toBeCloseTo(0.05, 1);
+    expect(pairs.every((p) => p.who === 'shoulder')).toBe(true);
+    const byWrist = levelTable(crossingClip({ share: 0.05 }), segmentStrokes(frames), NAMES, levels).steps.map((s) => ({ ...s, armStep: { ...s.armStep!, u: 2 } }));
+    expect(crossingPairs(frames, crossings, byWrist, NAMES, levels).every((p) => p.who === 'wrist')).toBe(true);
   });
 });
 
@@ -145,5 +163,13 @@ describe('notes of a bow', () => {
       ).map((b) => b.kind);
     expect(kinds(0.04)[0]).toBe('separate');
     expect(kinds(0.3)[0]).toBe('stopped');
+    const bows = bowedNotes(
+      strokes,
+      strokes.map((s) => note(s.from + 0.02, 0, s.to - 0.02)),
+      at,
+    );
+    expect(gapEvenness(bows)).toBeLessThan(0.5);
+    expect(gapEvenness(bows.map((b, i) => ({ ...b, gap: i % 2 ? 0.4 : 0.05 })))).toBeGreaterThan(0.6);
+    expect(gapEvenness(bows.slice(0, 2))).toBeUndefined();
   });
 });

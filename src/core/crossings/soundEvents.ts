@@ -8,6 +8,7 @@ import { type HintedTone, toneHints } from '../sound/toneWord';
 import { type BowedNotes, bowedNotes } from '../strokes/strokeKinds';
 import type { TakeMeasures } from '../take/analyse';
 import { armLag } from './armLag';
+import { type CrossingPair, crossingPairs } from './crossingPairs';
 import { type Crossing, crossingsOf } from './crossings';
 import { type Stray, straysOf } from './strays';
 
@@ -19,6 +20,8 @@ export interface SoundEvents {
   /** How much later the arm's level changes than the bow's, over the clip; absent where it cannot be told. */
   readonly lag: Measured | undefined;
   readonly levels: LevelTable;
+  /** The crossings summed up by pair of strings and direction. */
+  readonly pairs: readonly CrossingPair[];
   /** Notes of each bow: separate, stopped or slurred, and the share of bow each took. */
   readonly bows: readonly BowedNotes[];
   /** What each note's sound hints at, beside the picture. */
@@ -34,12 +37,14 @@ export function soundEvents(take: Pick<TakeMeasures, 'family' | 'solution' | 'fr
   const crossings = crossingsOf(frames, names, natural, notes);
   const times = Float64Array.from(frames, (f) => f.t);
   const positionAt = (t: number) => frames[nearestIndex(times, t)]?.values.bow_position?.value;
+  const levels = levelTable(frames, strokes, names, natural);
   return {
     notes,
     crossings,
     strays: straysOf(family, frames, notes, seconds, crossings),
     lag: armLag(frames),
-    levels: levelTable(frames, strokes, names, natural),
+    levels,
+    pairs: crossingPairs(frames, crossings, levels.steps, names, natural),
     bows: bowedNotes(strokes, notes, positionAt),
     tones: toneHints(notes),
   };

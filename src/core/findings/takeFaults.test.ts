@@ -21,7 +21,7 @@ const frames = (contact = 0.5): FrameMeasures[] =>
     };
   });
 
-const quiet: SoundEvents = { notes: [], crossings: [], strays: [], lag: undefined, levels: { levels: [], steps: [] }, bows: [], tones: [] };
+const quiet: SoundEvents = { notes: [], crossings: [], strays: [], lag: undefined, levels: { levels: [], steps: [], missing: [], doubled: [] }, pairs: [], bows: [], tones: [] };
 const crossing = (tBow: number): Crossing => ({ fromString: 'D', toString: 'A', tBow });
 const stray = (from: number, why: Stray['why'], inCrossing = false, confidence = 0.8): Stray => ({ from, to: from + 0.2, string: 'D', position: 0.5, inCrossing, why, confidence });
 const note = { from: 0, to: 9, string: 2, stop: 0, hz: 440, confidence: 1, again: false, tone: { brightness: 1, noise: 0 } };
@@ -50,7 +50,12 @@ describe('crossings in time', () => {
 });
 
 describe('levels', () => {
-  const steps = (share: number) => ({ levels: [], steps: [{ lower: 'D', higher: 'A', bowShare: 1, bowStep: 15.4, armStep: { value: 15.4 * share, u: 4 } }] });
+  const steps = (share: number) => ({
+    levels: [],
+    missing: [],
+    doubled: [],
+    steps: [{ lower: 'D', higher: 'A', bowShare: 1, bowStep: 15.4, armStep: { value: 15.4 * share, u: 4 } }],
+  });
   const ids = (share: number) => judged({ crossings: [crossing(3)], levels: steps(share) }).findings.map((f) => f.fault);
   it('are not distinct when the arm makes hardly any of the step', () => {
     expect(ids(0.05)).toEqual(['levels-not-distinct']);

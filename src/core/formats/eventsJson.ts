@@ -5,6 +5,7 @@ import { twoStringTouches } from '../levels/stringChanges';
 import { strokeMotions } from '../strokes/armOrInstrument';
 import { evennessOf, strokeFlows } from '../strokes/flow';
 import { THIRDS, type ThirdSummary } from '../strokes/stroke';
+import { gapEvenness } from '../strokes/strokeKinds';
 import { type EventsInput, eventsOf, type TakeOptions } from '../take/analyse';
 
 const round = (x: number, digits = 3) => Number(x.toFixed(digits));
@@ -22,8 +23,9 @@ export function eventsToText(take: EventsInput, options: TakeOptions = {}): stri
   const motions = strokeMotions(frames, strokes, { poses: take.tracked.map((f) => f.pose), side: sideSign(take.family) });
   const evenness = evennessOf(strokes);
   const { sound } = take;
-  const { crossings, strays, notes, lag, levels: table, bows, tones } = eventsOf(take, options);
+  const { crossings, strays, notes, lag, levels: table, pairs, bows, tones } = eventsOf(take, options);
   const { shift } = options;
+  const evenGaps = gapEvenness(bows);
   return `${JSON.stringify(
     {
       format: 'gestometra-events/1',
@@ -49,6 +51,17 @@ export function eventsToText(take: EventsInput, options: TakeOptions = {}): stri
         ...(flows[i]!.stops.length ? { stops: flows[i]!.stops.map((p) => ({ from: round(p.from), to: round(p.to), bow_position: round(p.position) })) } : {}),
       })),
       ...(evenness ? { evenness: { shares: round(evenness.shares), durations: round(evenness.durations) } } : {}),
+      crossing_pairs: pairs.map((p) => ({
+        from_string: p.fromString,
+        to_string: p.toString,
+        count: p.count,
+        ...(p.seconds === undefined ? {} : { seconds: round(p.seconds) }),
+        ...(p.overshoot === undefined ? {} : { overshoot_deg: round(p.overshoot) }),
+        ...(p.noteLag === undefined ? {} : { note_lag_ms: round(1000 * p.noteLag, 0) }),
+        ...(p.noteSpread === undefined ? {} : { note_lag_spread_ms: round(1000 * p.noteSpread, 0) }),
+        ...(p.who ? { who: p.who } : {}),
+      })),
+      ...(evenGaps === undefined ? {} : { gap_evenness: round(evenGaps) }),
       bows: bows.map((b) => ({
         stroke: b.stroke,
         kind: b.kind,
@@ -84,6 +97,7 @@ export function eventsToText(take: EventsInput, options: TakeOptions = {}): stri
           margin_deg: round(p.margin),
         })),
       })),
+      ...(table.doubled.length > 0 ? { doubled_levels: table.doubled } : {}),
       string_levels: table.levels.map((l) => ({
         string: l.string,
         strokes: l.strokes,

@@ -33,7 +33,14 @@ export interface LevelStep {
 export interface LevelTable {
   readonly levels: readonly StringLevel[];
   readonly steps: readonly LevelStep[];
+  /** Strings of the instrument on which no level was held, from the lowest. */
+  readonly missing: readonly string[];
+  /** Neighbours for which the bow took up nearly the same level: less than {@link DOUBLED} of the step between them. */
+  readonly doubled: readonly (readonly [string, string])[];
 }
+
+/** Two levels nearer together than this share of the instrument's own step are one (ours). */
+const DOUBLED = 0.5;
 
 /** Frames of a stroke that show its level: the ends belong to the crossings (share of its time, ours). */
 const ENDS = 0.2;
@@ -85,7 +92,12 @@ export function levelTable(frames: readonly FrameMeasures[], strokes: readonly S
       },
     ];
   });
-  return { levels, steps };
+  return {
+    levels,
+    steps,
+    missing: strings.filter((s) => levels.every((l) => l.string !== s)),
+    doubled: steps.filter((s) => s.bowShare < DOUBLED).map((s) => [s.lower, s.higher] as const),
+  };
 }
 
 const together = (values: readonly Measured[]): Measured | undefined =>
