@@ -14,6 +14,8 @@ export interface Judged {
   readonly judgement: Judgement;
   readonly signOf: (finding: Finding) => Sign;
   readonly noteOf: (finding: Finding) => string | undefined;
+  /** Findings made a focus of the week, in the order of the work. */
+  readonly foci: readonly Finding[];
   readonly slices: readonly Slice[];
 }
 
@@ -32,6 +34,7 @@ export function useJudged(
       judgement,
       signOf,
       noteOf: (finding) => byFault.get(finding.fault)?.note,
+      foci: judgement.findings.filter((f) => byFault.get(f.fault)?.focus && byFault.get(f.fault)?.verdict !== 'dismissed'),
       slices: slicesOf(judgement.findings, signOf),
     };
   }, [record, student, verdicts, shift, task]);

@@ -9,12 +9,14 @@ import { Bench } from './bench/Bench';
 import { measuring } from './bench/measure/measuring';
 import { Desk } from './desk/Desk';
 import { queryClient } from './queryClient';
+import { Sheet } from './sheet/Sheet';
 import { NotFound } from './shell/NotFound';
 import './theme.css';
 
 const router = createBrowserRouter([
   { path: '/', element: <Desk />, errorElement: <NotFound /> },
   { path: '/takes/:id', element: <Bench />, errorElement: <NotFound /> },
+  { path: '/takes/:id/sheet', element: <Sheet />, errorElement: <NotFound /> },
   { path: '/takes/:id/:step', element: <Bench />, errorElement: <NotFound /> },
   { path: '*', element: <NotFound /> },
 ]);

@@ -2,8 +2,8 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import type { Marks } from '../core/formats/marks';
 import type { Task } from '../core/take/task';
 import { database } from '../store/database';
-import type { MeasuresRecord } from '../store/records';
-import { addTake, filmOf, findTake, listTakes, measuresOf, saveMarks, saveSoundShift, saveTask, saveVerdict, verdictsOf } from '../store/takes';
+import type { MeasuresRecord, PlanRecord } from '../store/records';
+import { addTake, filmOf, findTake, listTakes, measuresOf, saveMarks, savePlan, saveSoundShift, saveTask, saveVerdict, verdictsOf } from '../store/takes';
 import { queryClient } from './queryClient';
 
 export const useTakes = () => useQuery({ queryKey: ['takes'], queryFn: () => listTakes(database) });
@@ -22,6 +22,12 @@ export const useSaveMarks = (id: string) =>
 export const useSaveSoundShift = (id: string) =>
   useMutation({
     mutationFn: (shift: number | undefined) => saveSoundShift(database, id, shift),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['takes'] }),
+  });
+
+export const useSavePlan = (id: string) =>
+  useMutation({
+    mutationFn: (plan: PlanRecord) => savePlan(database, id, plan),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ['takes'] }),
   });
 

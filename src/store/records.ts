@@ -35,12 +35,21 @@ export interface TakeRecord {
   readonly film: FilmRecord;
   readonly marks?: Marks;
   readonly reviewedAt?: string;
+  /** How the week that follows is planned; defaults where absent. */
+  readonly plan?: PlanRecord;
   /** What was played; ordinary playing where absent. */
   readonly task?: Task;
   /** How much later the sound comes than the picture, seconds, where the teacher set it; measured otherwise. */
   readonly soundShift?: number;
   /** Asked to be measured and not done yet: taken up again after a reload. */
   readonly measureWanted?: boolean;
+}
+
+/** The teacher's choices for a week's plan. */
+export interface PlanRecord {
+  readonly minutesADay: number;
+  /** Exercises taken out, by name. */
+  readonly without: readonly string[];
 }
 
 /** The film itself, kept apart so that lists stay quick. */
@@ -64,4 +73,6 @@ export interface VerdictRecord {
   readonly fault: string;
   readonly verdict?: Verdict;
   readonly note?: string;
+  /** Made a focus of the week. */
+  readonly focus?: boolean;
 }

@@ -2,7 +2,7 @@ import type { Marks } from '../core/formats/marks';
 import type { TakeMeasures } from '../core/take/analyse';
 import type { Task } from '../core/take/task';
 import type { Database } from './database';
-import type { FilmRecord, MeasuresRecord, StudentRecord, TakeRecord, Verdict, VerdictRecord } from './records';
+import type { FilmRecord, MeasuresRecord, PlanRecord, StudentRecord, TakeRecord, Verdict, VerdictRecord } from './records';
 
 export interface TakeWithStudent {
   readonly take: TakeRecord;
@@ -50,6 +50,11 @@ export async function saveMarks(db: Database, takeId: string, marks: Marks | und
     });
 }
 
+/** How the week after a take is planned. */
+export async function savePlan(db: Database, takeId: string, plan: PlanRecord): Promise<void> {
+  await db.takes.update(takeId, { plan });
+}
+
 /** What is played in a take. */
 export async function saveTask(db: Database, takeId: string, task: Task): Promise<void> {
   await db.takes.update(takeId, { task });
@@ -76,12 +81,17 @@ export async function saveMeasures(db: Database, takeId: string, marks: Marks, m
 export const verdictsOf = (db: Database, takeId: string): Promise<VerdictRecord[]> => db.verdicts.where('takeId').equals(takeId).toArray();
 
 /** Writes what is given and keeps the rest; an undefined verdict takes it back. */
-export async function saveVerdict(db: Database, takeId: string, fault: string, change: { verdict?: Verdict | undefined; note?: string | undefined }): Promise<void> {
+export async function saveVerdict(
+  db: Database,
+  takeId: string,
+  fault: string,
+  change: { verdict?: Verdict | undefined; note?: string | undefined; focus?: boolean | undefined },
+): Promise<void> {
   await db.transaction('rw', db.verdicts, async () => {
     const before = await db.verdicts.get([takeId, fault]);
     const merged = { ...before, ...change };
-    const { verdict, note } = merged;
-    await db.verdicts.put({ takeId, fault, ...(verdict ? { verdict } : {}), ...(note ? { note } : {}) });
+    const { verdict, note, focus } = merged;
+    await db.verdicts.put({ takeId, fault, ...(verdict ? { verdict } : {}), ...(note ? { note } : {}), ...(focus ? { focus } : {}) });
   });
 }
 

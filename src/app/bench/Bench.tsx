@@ -25,6 +25,7 @@ const REVIEW_KEYS = [
   ['S', 'half speed'],
   ['C', 'confirm the finding'],
   ['X', 'not so'],
+  ['F', 'make it a focus of the week'],
   ['N', 'note'],
   ['[ ]', 'stray string before or next'],
   ['Z', 'undo'],

@@ -16,9 +16,11 @@ export interface DocketProps {
   readonly bands: Bands;
   readonly echo: string | undefined;
   readonly noting: boolean;
+  readonly isFocus: boolean;
   readonly calm: string;
   readonly onConfirm: () => void;
   readonly onDismiss: () => void;
+  readonly onFocus: () => void;
   readonly onNote: (open: boolean) => void;
   readonly onSaveNote: (text: string) => void;
   readonly onUndo: () => void;
@@ -27,7 +29,7 @@ export interface DocketProps {
 
 /** The finding in hand: its number against the band, what and why in words, and the verdict. */
 export function Docket(props: DocketProps) {
-  const { finding, sign, note, bands, echo, noting, onConfirm, onDismiss, onNote, onSaveNote, onUndo, onDone } = props;
+  const { finding, sign, note, bands, echo, noting, isFocus, onConfirm, onDismiss, onFocus, onNote, onSaveNote, onUndo, onDone } = props;
   if (!finding) {
     return (
       <section className="flex h-[152px] flex-col rounded-card border border-rule bg-sheet px-4 py-3" aria-label="Findings">
@@ -94,6 +96,9 @@ export function Docket(props: DocketProps) {
           </Button>
           <Button keyCap="X" aria-pressed={sign === 'dismissed'} onClick={onDismiss}>
             Not so
+          </Button>
+          <Button keyCap="F" aria-pressed={isFocus} onClick={onFocus}>
+            {isFocus ? 'In focus' : 'Focus'}
           </Button>
           <Button keyCap="N" onClick={() => onNote(!noting)}>
             Note

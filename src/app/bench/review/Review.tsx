@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
 import { faultById } from '../../../core/findings/faults';
 import type { Finding } from '../../../core/findings/finding';
 import { eventsToText } from '../../../core/formats/eventsJson';
@@ -10,6 +11,7 @@ import { straysToCsv } from '../../../core/formats/straysCsv';
 import { sideSign } from '../../../core/instrument/family';
 import { stringLevels, stringLines } from '../../../core/instrument/strings';
 import { nearestIndex } from '../../../core/nearestIndex';
+import { MOST_FOCI } from '../../../core/practice/weekPlan';
 import { bandsFor } from '../../../core/rubric/rubric';
 import { eventsOf } from '../../../core/take/analyse';
 import { doubtfulSpans } from '../../../core/take/doubt';
@@ -141,6 +143,16 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
     if (chosen + 1 < findings.length) choose(chosen + 1);
     setEcho(words);
   };
+  const toggleFocus = () => {
+    if (!finding || !judged) return;
+    const is = judged.foci.includes(finding);
+    if (!is && judged.foci.length >= MOST_FOCI) {
+      toast(`A week has at most ${MOST_FOCI} foci: ${judged.foci.map((f) => faultTitle(f).replace(/\.$/, '')).join('; ')}. Take one back first.`);
+      return;
+    }
+    // A focus is a finding the teacher agrees with.
+    saveVerdict.mutate({ fault: finding.fault, focus: !is, ...(is ? {} : { verdict: 'confirmed' as const }) });
+  };
   const undo = () => {
     const last = past.at(-1);
     if (!last) return;
@@ -186,6 +198,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
     s: () => setHalf((h) => !h),
     c: () => judge('confirmed'),
     x: () => judge('dismissed'),
+    f: toggleFocus,
     n: () => finding && setNoting(true),
     z: undo,
     '[': () => stepStray(-1),
@@ -338,6 +351,8 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
           calm={calmWords(unjudged.length > 0, measures.frames)}
           onConfirm={() => judge('confirmed')}
           onDismiss={() => judge('dismissed')}
+          isFocus={finding !== undefined && (judged?.foci.includes(finding) ?? false)}
+          onFocus={toggleFocus}
           onNote={setNoting}
           onSaveNote={(note) => finding && saveVerdict.mutate({ fault: finding.fault, note: note.trim() || undefined })}
           onUndo={undo}
@@ -351,6 +366,11 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
                 <span className="inline-flex items-center gap-2">
                   <KeyCap label="↓" /> next finding
                 </span>
+              )}
+              {(judged?.foci.length ?? 0) > 0 && (
+                <Link className="font-semibold text-sea underline" to={`/takes/${take.id}/sheet`}>
+                  Sheet for the family
+                </Link>
               )}
               <ExportMenu
                 items={[
@@ -374,6 +394,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
               >
                 <Drop sign={judged!.signOf(f)} />
                 <span className="flex-1 truncate">{faultTitle(f).replace(/\.$/, '')}</span>
+                {judged!.foci.includes(f) && <span className="rounded-card bg-sea px-1.5 text-label font-semibold text-white">focus</span>}
                 <span className="text-soft">{findingInWords(f)}</span>
               </button>
             ))}

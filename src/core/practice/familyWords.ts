@@ -1,0 +1,82 @@
+/** What a fault is called on the sheet for the family: what to do, not what is wrong, in words a child reads. */
+export interface FamilyWords {
+  /** Heads the sheet when this is its first focus. */
+  readonly title: string;
+  /** Heads the focus. */
+  readonly aim: string;
+  readonly says: string;
+}
+
+const WORDS: Record<string, FamilyWords> = {
+  'scroll-droops': {
+    title: 'Scroll up, all the way through',
+    aim: 'Let the scroll look ahead',
+    says: 'The strings lie about level with the floor. When the left arm grows heavy, rest, then come up again.',
+  },
+  'scroll-too-high': {
+    title: 'A level instrument',
+    aim: 'Let the scroll come down a little',
+    says: 'The strings lie about level with the floor. Someone at your side sees it better than you do.',
+  },
+  'instrument-in-front': {
+    title: 'The instrument goes out to the left',
+    aim: 'Point to eleven o’clock',
+    says: 'Straight ahead is twelve. The scroll points between ten and eleven.',
+  },
+  'instrument-too-far-left': {
+    title: 'The instrument comes a little to the front',
+    aim: 'Point to ten o’clock',
+    says: 'Straight ahead is twelve. The scroll points between ten and eleven, no further.',
+  },
+  'instrument-too-flat': {
+    title: 'Tilt the instrument a little',
+    aim: 'Let the high string come down',
+    says: 'The instrument leans a little toward the bow, so that the arm reaches every string.',
+  },
+  'instrument-too-steep': { title: 'A flatter instrument', aim: 'Lift the high string’s side', says: 'The instrument leans only a little. Check the pad under it.' },
+  'instrument-moves': { title: 'A quiet instrument', aim: 'Only the bow moves', says: 'The scroll stays where it is while the bow goes to and fro, as if it rested on a shelf.' },
+  'thumb-straight': { title: 'A round thumb', aim: 'Bend the thumb outward', says: 'The thumb points out a little and stays soft. There is a hole between it and the fingers.' },
+  'thumb-bent-back': { title: 'A round thumb', aim: 'Bend the thumb outward', says: 'The thumb points out, never in. If it snaps back, shake the hand and set it anew.' },
+  'little-straight': { title: 'A round little finger', aim: 'Curl the little finger', says: 'It stands on its tip on top of the stick, round like a bridge.' },
+  'little-collapsed': { title: 'A round little finger', aim: 'Keep the little finger up', says: 'It stands on its tip, round like a bridge, and does not fall in.' },
+  'tip-to-scroll': {
+    title: 'Straight bow, all the way to the tip',
+    aim: 'Let the hand go forward',
+    says: 'Past the middle the elbow opens and the hand travels away in front of you, not round the side.',
+  },
+  'tip-to-player': { title: 'Straight bow, all the way to the tip', aim: 'Keep the hand nearer', says: 'Past the middle the hand stays on its line; it does not reach out.' },
+  'elbow-behind': {
+    title: 'An elbow that stays in front',
+    aim: 'Leave the elbow where it is',
+    says: 'Past the middle only the forearm goes on. The elbow does not go behind your back.',
+  },
+  'elbow-too-low': { title: 'An elbow for every string', aim: 'Lift the elbow to the string', says: 'The upper arm runs along with the bow: higher for the low strings.' },
+  'elbow-too-high': {
+    title: 'An elbow for every string',
+    aim: 'Let the elbow hang to the string',
+    says: 'The upper arm runs along with the bow: lower for the high strings. Shoulders stay down.',
+  },
+  'elbow-wrist-apart': { title: 'Elbow and wrist on one level', aim: 'Elbow as high as the wrist', says: 'In the middle of the bow, elbow and wrist are at the same height.' },
+  'on-fingerboard': {
+    title: 'A bow that keeps its place',
+    aim: 'Keep to the pale strip',
+    says: 'Half-way between bridge and fingerboard, for the whole bow. Look, then close your eyes and listen.',
+  },
+  'at-bridge': { title: 'A bow that keeps its place', aim: 'Come away from the bridge', says: 'Half-way between bridge and fingerboard. The tone gets warmer there.' },
+  'contact-drifts': { title: 'A bow that keeps its place', aim: 'One road for the whole bow', says: 'The bow crosses the strings in the same place from frog to tip.' },
+  'levels-not-distinct': {
+    title: 'A height for every string',
+    aim: 'The whole arm changes string',
+    says: 'Every string has its own height of the arm. Go there with the whole arm, not only with the hand.',
+  },
+  'crossing-late': {
+    title: 'From string to string together',
+    aim: 'Let the arm be ready',
+    says: 'The arm goes to the new string while the old note still sounds, and arrives with the new one.',
+  },
+  'crossing-early': { title: 'From string to string together', aim: 'Let the arm wait', says: 'The arm stays until the note is over, and arrives with the new one.' },
+  'neighbour-touched': { title: 'One string at a time', aim: 'Only one string sounds', says: 'When two sound, halt. Find the arm’s height for this string, then go on.' },
+};
+
+/** Words for the family; undefined for a fault that has none. */
+export const familyWords = (fault: string): FamilyWords | undefined => WORDS[fault];
