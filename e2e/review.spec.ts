@@ -83,7 +83,31 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await page.keyboard.press(' ');
   await expect(page.getByRole('button', { name: 'Run the film' })).toBeVisible();
 
+  // At most two foci; they make the week's plan and the sheet.
+  const all = async () => (await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze()).violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`);
+  for (const name of [/^Past the middle, the tip turns/, /^Past the middle, too near/, /^Within a stroke/]) {
+    await page.getByRole('button', { name }).first().click();
+    await page.keyboard.press('f');
+  }
+  await expect(page.getByText(/A week has at most 2 foci/)).toBeVisible();
+  await page.getByRole('link', { name: 'Sheet for the family' }).click();
+  await expect(page.getByRole('heading', { name: 'Straight bow, all the way to the tip' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Keep to the pale strip' })).toBeVisible();
+  await expect(page.locator('canvas[data-frame]')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole('list').filter({ hasText: 'Tube glide' })).toHaveCount(6);
+  await page.getByRole('checkbox', { name: 'Tube glide' }).uncheck();
+  await expect(page.getByRole('list').filter({ hasText: 'Tube glide' })).toHaveCount(0);
+  await page.getByLabel('Minutes a day').selectOption('15');
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Seven days, up to 15 minutes each' })).toBeVisible();
+  await expect(page.getByRole('checkbox', { name: 'Tube glide' })).not.toBeChecked();
+  expect(await all()).toEqual([]);
+
+  await page.getByRole('link', { name: 'Review' }).click();
   await page.getByRole('button', { name: 'Done with this take' }).click();
   await expect(page.getByRole('heading', { name: /One waits/ })).toBeVisible();
+  await page.getByRole('link', { name: 'All of Ilvi' }).first().click();
+  await expect(page.getByRole('img', { name: /Bow at the tip: .+ in the last take, better by \d+°/ })).toBeVisible();
+  expect(await all()).toEqual([]);
   expect(foreign).toEqual([]);
 });

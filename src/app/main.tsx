@@ -11,6 +11,7 @@ import { Desk } from './desk/Desk';
 import { queryClient } from './queryClient';
 import { Sheet } from './sheet/Sheet';
 import { NotFound } from './shell/NotFound';
+import { Student } from './students/Student';
 import './theme.css';
 
 const router = createBrowserRouter([
@@ -18,6 +19,7 @@ const router = createBrowserRouter([
   { path: '/takes/:id', element: <Bench />, errorElement: <NotFound /> },
   { path: '/takes/:id/sheet', element: <Sheet />, errorElement: <NotFound /> },
   { path: '/takes/:id/:step', element: <Bench />, errorElement: <NotFound /> },
+  { path: '/students/:id', element: <Student />, errorElement: <NotFound /> },
   { path: '*', element: <NotFound /> },
 ]);
 

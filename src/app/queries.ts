@@ -3,11 +3,14 @@ import type { Marks } from '../core/formats/marks';
 import type { Task } from '../core/take/task';
 import { database } from '../store/database';
 import type { MeasuresRecord, PlanRecord } from '../store/records';
-import { addTake, filmOf, findTake, listTakes, measuresOf, saveMarks, savePlan, saveSoundShift, saveTask, saveVerdict, verdictsOf } from '../store/takes';
+import { addTake, filmOf, findTake, listTakes, measuredTakesOf, measuresOf, saveMarks, savePlan, saveSoundShift, saveTask, saveVerdict, verdictsOf } from '../store/takes';
 import { queryClient } from './queryClient';
 
 export const useTakes = () => useQuery({ queryKey: ['takes'], queryFn: () => listTakes(database) });
 export const useStudents = () => useQuery({ queryKey: ['students'], queryFn: () => database.students.orderBy('name').toArray() });
+export const useStudent = (id: string) => useQuery({ queryKey: ['students', id], queryFn: async () => (await database.students.get(id)) ?? null });
+/** A student's measured takes, oldest first; read anew whenever something was measured. */
+export const useStudentMeasures = (id: string) => useQuery({ queryKey: ['measures', 'student', id], queryFn: () => measuredTakesOf(database, id), gcTime: 0 });
 export const useTake = (id: string) => useQuery({ queryKey: ['takes', id], queryFn: () => findTake(database, id) });
 export const useFilmBlob = (id: string) => useQuery({ queryKey: ['film', id], queryFn: () => filmOf(database, id), gcTime: 0 });
 export const useMeasures = (id: string) => useQuery({ queryKey: ['measures', id], queryFn: (): Promise<MeasuresRecord | null> => measuresOf(database, id) });

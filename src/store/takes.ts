@@ -104,3 +104,16 @@ export async function deleteTake(db: Database, takeId: string): Promise<void> {
     await db.takes.delete(takeId);
   });
 }
+
+/** A take with what was measured in it. */
+export interface MeasuredTake {
+  readonly take: TakeRecord;
+  readonly record: MeasuresRecord;
+}
+
+/** A student's measured takes, oldest first. */
+export async function measuredTakesOf(db: Database, studentId: string): Promise<MeasuredTake[]> {
+  const takes = await db.takes.where('studentId').equals(studentId).sortBy('filmedOn');
+  const records = await db.measures.bulkGet(takes.map((t) => t.id));
+  return takes.flatMap((take, i) => (records[i] ? [{ take, record: records[i] }] : []));
+}

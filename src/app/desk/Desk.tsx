@@ -1,18 +1,12 @@
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
-import type { TakeWithStudent } from '../../store/takes';
-import { measuring, useProgress } from '../bench/measure/measuring';
-import { MiniRibbon } from '../drawings/MiniRibbon';
-import { Drop } from '../drawings/signs';
-import { stageInWords } from '../drawings/words';
-import { faultTitle, findingInWords } from '../findingWords';
-import { useJudged } from '../judged';
-import { useMeasures, useTakes, useVerdicts } from '../queries';
+import { useNavigate } from 'react-router';
+import { useTakes } from '../queries';
 import { Brand } from '../shell/Brand';
 import { Button } from '../ui/Button';
 import { KeysDialog } from '../ui/KeysDialog';
 import { useKeys } from '../ui/useKeys';
 import { DropField } from './DropField';
+import { TakeEntry } from './TakeEntry';
 
 /** What waits for the teacher. */
 export function Desk() {
@@ -77,67 +71,4 @@ function sentence(count: number, waiting: number, ready: boolean): string {
   return waiting === count
     ? `${clips} ${count === 1 ? 'It waits' : 'All wait'} for your judgement.`
     : `${clips} ${number(waiting)} ${waiting === 1 ? 'waits' : 'wait'} for your judgement.`;
-}
-
-function TakeEntry({ entry: { take, student } }: { entry: TakeWithStudent }) {
-  const measures = useMeasures(take.id);
-  const verdicts = useVerdicts(take.id);
-  const judged = useJudged(measures.data, student, verdicts.data, { shift: take.soundShift, task: take.task });
-  const progress = useProgress(take.id);
-  const worst = judged?.judgement.findings[0];
-  const action =
-    progress?.kind === 'running' || progress?.kind === 'waiting' ? 'measuring' : measures.data ? (take.reviewedAt ? 'judged' : 'Judge') : take.marks ? 'Measure' : 'Mark';
-  return (
-    <li className="border-t border-rule pt-2">
-      <Link to={`/takes/${take.id}`} className="block">
-        <div className="flex items-baseline justify-between gap-3">
-          <span className="truncate">
-            <b className="font-semibold">{student.name}</b>{' '}
-            <span className="text-label text-soft">
-              {student.family} {student.size}, {stageInWords[student.stage]}
-            </span>
-          </span>
-          <span className={`text-label ${action === 'judged' || action === 'measuring' ? 'text-soft' : 'font-semibold text-sea'}`}>{action}</span>
-        </div>
-        <div className="my-1 h-8">
-          {measures.data && judged ? (
-            <div className="[&>svg]:w-full">
-              <MiniRibbon width={392} height={32} frames={measures.data.measures.frames} strokes={measures.data.measures.strokes} slices={judged.slices} />
-            </div>
-          ) : progress?.kind === 'running' ? (
-            <div className="relative flex h-8 items-center justify-center rounded-card border border-rule">
-              <span className="absolute bottom-0 left-0 h-1 bg-sea" style={{ width: `${(100 * progress.done) / Math.max(1, progress.total)}%` }} />
-              <span className="text-label text-soft">
-                {progress.done} of {progress.total} pictures{progress.secondsLeft !== undefined ? `, about ${Math.ceil(progress.secondsLeft)} s left` : ''}
-              </span>
-            </div>
-          ) : (
-            <div className="flex h-8 items-center justify-center rounded-card border border-dashed border-soft text-label text-soft">
-              {progress?.kind === 'waiting' ? 'waits its turn to be measured' : take.marks ? 'marked, not measured yet' : 'not marked yet'}
-            </div>
-          )}
-        </div>
-        <p className="flex items-center gap-2">
-          {judged && (worst ? <Drop sign={judged.signOf(worst)} /> : <Drop sign={judged.judgement.unjudged.length ? 'unjudged' : 'within'} />)}
-          <span className="truncate">
-            {progress?.kind === 'failed'
-              ? progress.message
-              : worst
-                ? `${faultTitle(worst).replace(/\.$/, '')}, ${findingInWords(worst)}`
-                : judged
-                  ? (judged.judgement.unjudged[0]?.why ?? 'Square and on its place from frog to tip.')
-                  : take.title}
-          </span>
-        </p>
-        <p className="text-label text-soft">
-          {take.title} · {new Date(`${take.filmedOn}T12:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })} · {student.place}
-        </p>
-      </Link>
-      {progress?.kind === 'failed' && (
-        <Button className="mt-1" onClick={() => measuring.enqueue(take.id)}>
-          Measure again
-        </Button>
-      )}
-    </li>
-  );
 }

@@ -84,18 +84,31 @@ export function CoveredStill({ film, take, index, width, height, square, covered
             <circle cx={X(overlay.contact)} cy={Y(overlay.contact)} r={6} fill="#fff" stroke={COLOR.film} strokeWidth={2.4} />
           </g>
         )}
-        {overlay && square && <Tag x={X(overlay.frog)} y={Y(overlay.frog) - 30} width={width} text="your bow now" />}
-        {overlay && square && <Tag x={X(overlay.squareFrog)} y={Y(overlay.squareFrog) + 26} width={width} text="where it should go" />}
+        {overlay && square && <Tag at={[X(overlay.frog), Y(overlay.frog) - 30]} size={[width, height]} text="your bow now" />}
+        {overlay && square && <Tag at={along(overlay.contact, overlay.squareFrog, X, Y, height)} size={[width, height]} text="where it should go" />}
       </svg>
     </div>
   );
 }
 
-function Tag({ x, y, width, text }: { x: number; y: number; width: number; text: string }) {
+/** A place beside a line, three quarters of its way or where it leaves the picture. */
+function along(
+  a: readonly [number, number],
+  b: readonly [number, number],
+  X: (p: readonly [number, number]) => number,
+  Y: (p: readonly [number, number]) => number,
+  height: number,
+) {
+  const share = Math.min(0.75, Y(b) > height - 40 ? (height - 40 - Y(a)) / (Y(b) - Y(a)) : 0.75);
+  return [X(a) + share * (X(b) - X(a)) + 86, Y(a) + share * (Y(b) - Y(a)) + 12] as const;
+}
+
+function Tag({ at, size, text }: { at: readonly [number, number]; size: readonly [number, number]; text: string }) {
   const half = text.length * 3.9 + 10;
-  const at = Math.min(width - half - 6, Math.max(half + 6, x));
+  const x = Math.min(size[0] - half - 6, Math.max(half + 6, at[0]));
+  const y = Math.min(size[1] - 18, Math.max(18, at[1]));
   return (
-    <g transform={`translate(${at.toFixed(1)} ${y.toFixed(1)})`}>
+    <g transform={`translate(${x.toFixed(1)} ${y.toFixed(1)})`}>
       <rect x={-half} y={-12} width={2 * half} height={24} rx={4} fill={COLOR.film} opacity={0.86} />
       <text y={4.6} fontSize={14} fontWeight={600} textAnchor="middle" fill="#fff">
         {text}

@@ -29,24 +29,26 @@ export function FocusBlock({ finding, take, bands }: { finding: Finding; take: T
   const plan = ON_PLAN.includes(finding.quantity);
   return (
     <section className="flex gap-3.5">
-      {plan && bow ? (
-        <StringPlan
-          width={SIZE[0]}
-          height={SIZE[1]}
-          model={take.solution.model}
-          strings={stringLines(take.solution.model, take.family)}
-          side={sideSign(take.family)}
-          hair={take.dimensions.hair}
-          bands={bands}
-          bow={bow}
-          trail={[]}
-          angleSign={finding.quantity === 'skew_deg' ? 'found' : 'within'}
-          contactSign={finding.quantity === 'skew_deg' ? 'within' : 'found'}
-          label={faultTitle(finding)}
-        />
-      ) : arm ? (
-        <ArmPlate width={SIZE[0]} height={SIZE[1]} view="above" scene={arm} sign="found" label={faultTitle(finding)} />
-      ) : null}
+      <div className="shrink-0">
+        {plan && bow ? (
+          <StringPlan
+            width={SIZE[0]}
+            height={SIZE[1]}
+            model={take.solution.model}
+            strings={stringLines(take.solution.model, take.family)}
+            side={sideSign(take.family)}
+            hair={take.dimensions.hair}
+            bands={bands}
+            bow={bow}
+            trail={[]}
+            angleSign={finding.quantity === 'skew_deg' ? 'found' : 'within'}
+            contactSign={finding.quantity === 'skew_deg' ? 'within' : 'found'}
+            label={faultTitle(finding)}
+          />
+        ) : arm ? (
+          <ArmPlate width={SIZE[0]} height={SIZE[1]} view="above" scene={arm} sign="found" label={faultTitle(finding)} />
+        ) : null}
+      </div>
       <div>
         <h3 className="font-serif text-name font-bold">{words?.aim ?? faultTitle(finding)}</h3>
         <p className="mt-1">{words?.says}</p>

@@ -20,6 +20,9 @@ import { CoveredStill, faceAt } from './CoveredStill';
 import { FocusBlock } from './FocusBlock';
 
 const DEFAULT_MINUTES = 8;
+const STILL_HEIGHT = 300;
+/** Steps of an exercise told on the sheet: the teacher has shown it, this reminds. */
+const REMINDED = 2;
 
 /** The page for the family: at most two foci, a still, the week, the cautions. Prints on one sheet of A4. */
 export function Sheet() {
@@ -109,12 +112,12 @@ function Page({ entry: { take, student }, record }: { entry: TakeWithStudent; re
           Print
         </Button>
       </nav>
-      <article className="mx-auto max-w-[794px] bg-white px-14 py-9 shadow-none print:p-0" style={{ fontSize: 14.5, lineHeight: '20px' }}>
+      <article className="mx-auto max-w-[794px] bg-white px-14 py-9 print:p-0 print:[zoom:0.92]" style={{ fontSize: 14.5, lineHeight: '20px' }}>
         <h1 className="text-focus font-bold">{familyWords(foci[0]!.fault)?.title ?? faultTitle(foci[0]!)}</h1>
         <p className="mt-1 flex justify-between">
           <span>For {student.name} and everyone at home</span>
           <span className="text-soft">
-            {format(start, 'EEEE d')} to {format(addDays(start, 6), 'EEEE d MMMM')}
+            {format(start, start.getMonth() === addDays(start, 6).getMonth() ? 'EEEE d' : 'EEEE d MMMM')} to {format(addDays(start, 6), 'EEEE d MMMM')}
           </span>
         </p>
         <StillOf takeId={take.id} record={record} finding={foci[0]!} covered={covered} />
@@ -125,8 +128,8 @@ function Page({ entry: { take, student }, record }: { entry: TakeWithStudent; re
           ))}
         </div>
         <Week plan={plan} start={start} minutesADay={choice.minutesADay} />
-        <div className="mt-3 grid grid-cols-3 gap-x-5 gap-y-2">
-          {plan.exercises.slice(0, 3).map((e) => (
+        <div className={`mt-3 grid gap-x-5 gap-y-2 ${plan.exercises.length > 3 ? 'grid-cols-2' : 'grid-cols-3'}`}>
+          {plan.exercises.slice(0, 4).map((e) => (
             <HowTo key={e.name} exercise={e} />
           ))}
         </div>
@@ -163,9 +166,9 @@ function StillOf({ takeId, record, finding, covered }: { takeId: string; record:
   return (
     <div className="mt-3">
       {film.kind === 'open' ? (
-        <CoveredStill film={film.film} take={measures} index={index} width={682} height={330} square={finding.quantity === 'skew_deg'} covered={covered} />
+        <CoveredStill film={film.film} take={measures} index={index} width={682} height={STILL_HEIGHT} square={finding.quantity === 'skew_deg'} covered={covered} />
       ) : (
-        <div className="h-[330px] w-[682px] rounded-plate bg-film" />
+        <div className="w-[682px] rounded-plate bg-film" style={{ height: STILL_HEIGHT }} />
       )}
     </div>
   );
@@ -229,7 +232,7 @@ function Box({ name, dose }: { name: string; dose: string }) {
 function HowTo({ exercise }: { exercise: Exercise }) {
   return (
     <p className="text-[13px] leading-[18px]">
-      <b className="font-semibold">{exercise.name}.</b> {exercise.steps.join(' ')}
+      <b className="font-semibold">{exercise.name}.</b> {exercise.steps.slice(0, REMINDED).join(' ')}
     </p>
   );
 }

@@ -77,7 +77,7 @@ export const MIDDLE_OF_STRIP: Rubric = {
     thumbBend: { middle: 40, good: 30, fault: 30 },
     littleBend: { middle: 55, good: 40, fault: 40 },
     crossingLag: { middle: 0, good: 50, fault: 80 },
-    levelShare: { middle: 1, good: 0.45, fault: 0.6 },
+    levelShare: { middle: 1, good: 0.3, fault: 0.4 },
     strayShare: { good: 0.15, fault: 0.3 },
   },
 };

@@ -104,8 +104,8 @@ export function Docket(props: DocketProps) {
             Note
           </Button>
           <span className="flex-1" />
-          <Button kind="quiet" onClick={onDone}>
-            Done with this take
+          <Button kind="quiet" aria-label="Done with this take" onClick={onDone}>
+            Done
           </Button>
         </div>
       </div>

@@ -1,0 +1,121 @@
+import { differenceInCalendarDays, format, parseISO } from 'date-fns';
+import { ChevronLeft } from 'lucide-react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { changeOf, TREND_KINDS, TRENDS, type Trend, trendPoint } from '../../core/progress/trend';
+import { type Bands, bandsFor } from '../../core/rubric/rubric';
+import type { StudentRecord } from '../../store/records';
+import type { MeasuredTake } from '../../store/takes';
+import { TakeEntry } from '../desk/TakeEntry';
+import { type DatedPoint, TrendLine } from '../drawings/TrendLine';
+import { degrees, plusMinus, skewInWords, stageInWords } from '../drawings/words';
+import { rubricOf } from '../judged';
+import { useStudent, useStudentMeasures, useTakes } from '../queries';
+
+/** One student: the takes, and how each number went from take to take. */
+export function Student() {
+  const { id = '' } = useParams();
+  const student = useStudent(id);
+  const takes = useTakes();
+  const measured = useStudentMeasures(id);
+  if (!student.isSuccess || !takes.isSuccess || !measured.isSuccess) return <p className="p-10 text-center">Opening…</p>;
+  if (!student.data) {
+    return (
+      <main className="grid min-h-screen place-content-center text-center">
+        <h1 className="text-name font-bold">This student is not here.</h1>
+        <Link to="/" className="text-sea underline">
+          Back to the desk
+        </Link>
+      </main>
+    );
+  }
+  const own = takes.data.filter((t) => t.student.id === id);
+  return (
+    <div className="mx-auto min-h-screen max-w-[1280px] px-5 pb-10">
+      <header className="flex h-11 items-center gap-3">
+        <Link to="/" className="inline-flex items-center gap-1 font-semibold">
+          <ChevronLeft size={18} /> Desk
+        </Link>
+        <span className="h-5 border-l border-rule" />
+        <span className="text-label text-soft">{student.data.place}</span>
+      </header>
+      <main>
+        <h1 className="mt-2 text-desk font-bold">{student.data.name}</h1>
+        <p className="text-soft">
+          {student.data.family} {student.data.size}, {stageInWords[student.data.stage]}, judged by “{rubricOf(student.data).name}”
+        </p>
+        <Trends student={student.data} takes={measured.data} />
+        <h2 className="mt-8 mb-3 text-name font-bold">Takes</h2>
+        {own.length === 0 ? (
+          <p className="text-soft">No take yet. Drop a clip on the desk.</p>
+        ) : (
+          <ul className="grid grid-cols-1 gap-x-8 gap-y-6 md:grid-cols-2 xl:grid-cols-3">
+            {own.map((entry) => (
+              <TakeEntry key={entry.take.id} entry={entry} alone />
+            ))}
+          </ul>
+        )}
+      </main>
+    </div>
+  );
+}
+
+function Trends({ student, takes }: { student: StudentRecord; takes: readonly MeasuredTake[] }) {
+  const bands = bandsFor(rubricOf(student), student.stage);
+  const shown = TRENDS.filter((t) => takes.some(({ record }) => trendPoint(record.measures, t)));
+  if (shown.length === 0) return <p className="mt-6 text-soft">Once a take with three bows or more is measured, its numbers are followed here.</p>;
+  return (
+    <section className="mt-6" aria-label="From take to take">
+      <h2 className="mb-3 text-name font-bold">From take to take</h2>
+      <div className="grid grid-cols-1 gap-x-8 gap-y-5 md:grid-cols-2 xl:grid-cols-3">
+        {shown.map((trend) => (
+          <TrendFigure key={trend} trend={trend} takes={takes} bands={bands} />
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function TrendFigure({ trend, takes, bands }: { trend: Trend; takes: readonly MeasuredTake[]; bands: Bands }) {
+  const navigate = useNavigate();
+  const kind = TREND_KINDS[trend];
+  const good = kind.good(bands);
+  const first = takes[0]!.take.filmedOn;
+  const dated = takes.flatMap(({ take, record }): (DatedPoint & { id: string })[] => {
+    const point = trendPoint(record.measures, trend);
+    return point ? [{ ...point, id: take.id, day: differenceInCalendarDays(parseISO(take.filmedOn), parseISO(first)), label: format(parseISO(take.filmedOn), 'd MMM') }] : [];
+  });
+  const [before, last] = [dated[dated.length - 2], dated[dated.length - 1]!];
+  const change = before && changeOf(before, last, good);
+  const digits = kind.unit === 'deg' ? 0 : 2;
+  const unit = kind.unit === 'deg' ? '°' : '';
+  const value = IN_WORDS[trend]?.(last.value) ?? `${last.value.toFixed(digits)}${unit}`;
+  const words = change
+    ? change.verdict === 'same'
+      ? 'no change beyond the measuring error'
+      : `${change.verdict} by ${Math.abs(change.by).toFixed(digits)}${unit} ${plusMinus(change.u, digits)}`
+    : 'one take so far';
+  return (
+    <figure>
+      <TrendLine
+        width={392}
+        height={120}
+        points={dated}
+        good={good}
+        label={`${kind.title}: ${value} in the last take, ${words}`}
+        onOpen={(i) => void navigate(`/takes/${dated[i]!.id}`)}
+      />
+      <figcaption className="mt-1 text-label">
+        <b className="font-semibold">
+          {kind.title}: {value}
+        </b>{' '}
+        <span className="text-soft">{words}</span>
+      </figcaption>
+    </figure>
+  );
+}
+
+/** Directions in words, never as a sign. */
+const IN_WORDS: Partial<Record<Trend, (value: number) => string>> = {
+  skew_at_tip: (v) => skewInWords(v).toLowerCase(),
+  arm_bow_gap_deg: (v) => (Math.abs(v) < 1 ? 'with it' : `${degrees(v)} ${v > 0 ? 'above' : 'below'}`),
+};
