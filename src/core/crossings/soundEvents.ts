@@ -1,16 +1,27 @@
+import type { Family } from '../instrument/family';
+import type { MarksSolution } from '../instrument/solveMarks';
 import { stringLevels, stringLines } from '../instrument/strings';
 import { type LevelTable, levelTable } from '../levels/levelTable';
-import type { Measured } from '../measures/measures';
+import type { FrameMeasures, Measured } from '../measures/measures';
 import { nearestIndex } from '../nearestIndex';
 import type { HeardNote } from '../sound/heard';
-import { inFilmTime } from '../sound/takeSound';
+import { inFilmTime, type TakeSound } from '../sound/takeSound';
 import { type HintedTone, toneHints } from '../sound/toneWord';
+import type { Stroke } from '../strokes/stroke';
 import { type BowedNotes, bowedNotes } from '../strokes/strokeKinds';
-import type { TakeMeasures } from '../take/analyse';
 import { armLag } from './armLag';
 import { type CrossingPair, crossingPairs } from './crossingPairs';
 import { type Crossing, crossingsOf } from './crossings';
 import { type Stray, straysOf } from './strays';
+
+/** The parts of a take that its events are told from. */
+export interface SoundEventsInput {
+  readonly family: Family;
+  readonly solution: Pick<MarksSolution, 'model'>;
+  readonly frames: readonly FrameMeasures[];
+  readonly strokes: readonly Stroke[];
+  readonly sound?: TakeSound | undefined;
+}
 
 /** What sound and picture tell together. Times in seconds of the film. */
 export interface SoundEvents {
@@ -29,7 +40,7 @@ export interface SoundEvents {
 }
 
 /** Notes, crossings and stray strings of a take; `shift` (seconds, + = sound late) instead of the measured offset where the teacher gave one. */
-export function soundEvents(take: Pick<TakeMeasures, 'family' | 'solution' | 'frames' | 'strokes' | 'sound'>, shift?: number): SoundEvents {
+export function soundEvents(take: SoundEventsInput, shift?: number): SoundEvents {
   const { family, solution, frames, strokes, sound } = take;
   const names = stringLines(solution.model, family).map((l) => l.name);
   const { notes, seconds } = sound ? inFilmTime(sound, shift) : { notes: [], seconds: [] };
