@@ -8,7 +8,7 @@ import type { Stroke } from '../strokes/stroke';
 import { TASK_FACTS, type Task } from '../take/task';
 import { armOrInstrument } from './causes';
 import { dominantThird, type Excess, eligibleStrokes, excessesOf, MIN_EXCESS_SECONDS, MIN_EXCESS_U } from './excess';
-import { FAULTS } from './faults';
+import { FAULTS, faultById } from './faults';
 import { beyondOf, type FrameFault, goodEdges, type PostureFault, type StrokeFault, type TakeFault } from './faults/fault';
 import type { Finding, Fitness, Judgement, Unjudged } from './finding';
 
@@ -66,7 +66,9 @@ export function judge(input: JudgingInput): Judgement {
     if (habit) findings.push(finding);
     else if (fault.kind !== 'posture') oneOffs.push(finding);
   }
-  return { findings, oneOffs, unjudged };
+  const ids = new Set(findings.map((f) => f.fault));
+  const twice = (f: Finding) => faultById(f.fault)?.unless?.some((id) => ids.has(id)) ?? false;
+  return { findings: findings.filter((f) => !twice(f)), oneOffs: oneOffs.filter((f) => !twice(f)), unjudged };
 }
 
 type Band = TwoSidedBand | UpperBand;

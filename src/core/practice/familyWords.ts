@@ -45,6 +45,11 @@ const WORDS: Record<string, FamilyWords> = {
     says: 'Past the middle the elbow opens and the hand travels away in front of you, not round the side.',
   },
   'tip-to-player': { title: 'Straight bow, all the way to the tip', aim: 'Keep the hand nearer', says: 'Past the middle the hand stays on its line; it does not reach out.' },
+  'crooked-at-frog': {
+    title: 'Straight bow, from the very frog',
+    aim: 'Bring the arm in at the frog',
+    says: 'Near the frog the upper arm comes in and lifts a little, so that the bow stays square.',
+  },
   'elbow-behind': {
     title: 'An elbow that stays in front',
     aim: 'Leave the elbow where it is',
@@ -64,6 +69,9 @@ const WORDS: Record<string, FamilyWords> = {
   },
   'at-bridge': { title: 'A bow that keeps its place', aim: 'Come away from the bridge', says: 'Half-way between bridge and fingerboard. The tone gets warmer there.' },
   'contact-drifts': { title: 'A bow that keeps its place', aim: 'One road for the whole bow', says: 'The bow crosses the strings in the same place from frog to tip.' },
+  'contact-jumps': { title: 'A bow that keeps its place', aim: 'Turn where you are', says: 'When the bow changes direction it stays on its road: no step to the side.' },
+  'uneven-shares': { title: 'Fair shares of the bow', aim: 'As much bow for each note', says: 'Notes of one length get one length of bow, to and fro.' },
+  'small-part-of-bow': { title: 'More bow', aim: 'Let the bow travel', says: 'Long notes use nearly all of it. Begin near the frog and do not stop at the middle.' },
   'levels-not-distinct': {
     title: 'A height for every string',
     aim: 'The whole arm changes string',

@@ -52,6 +52,12 @@ export interface Bands {
   readonly crossingLag: TwoSidedBand;
   /** Share of the bow's change of level that the upper arm makes too. */
   readonly levelShare: TwoSidedBand;
+  /** How far the contact point jumps at a bow change, share of the strip. */
+  readonly contactJump: UpperBand;
+  /** Spread over mean of the shares of bow that notes of one length take. */
+  readonly sharesEvenness: UpperBand;
+  /** Share of the bow that long notes use. */
+  readonly bowShare: TwoSidedBand;
   /** Share of the strokes in which a neighbouring string sounds too. */
   readonly strayShare: UpperBand;
   /** Upper arm against the bow, degrees; only where the school asks for a parallel arm. */
@@ -79,6 +85,9 @@ export const MIDDLE_OF_STRIP: Rubric = {
     crossingLag: { middle: 0, good: 50, fault: 80 },
     levelShare: { middle: 1, good: 0.3, fault: 0.4 },
     strayShare: { good: 0.15, fault: 0.3 },
+    contactJump: { good: 0.12, fault: 0.2 },
+    sharesEvenness: { good: 0.15, fault: 0.25 },
+    bowShare: { middle: 1, good: 0.5, fault: 0.65 },
   },
 };
 

@@ -12,8 +12,8 @@ interface TaskFacts {
   readonly says?: string;
 }
 
-const CONTACT = ['contact_fraction', 'contact_range'];
-const BOW = ['skew_deg', 'arm_bow_gap_deg', 'elbow_rise_deg', 'instrument_swing_deg'];
+const CONTACT = ['contact_fraction', 'contact_range', 'contact_jump'];
+const BOW = ['skew_deg', 'shares_evenness', 'bow_share', 'arm_bow_gap_deg', 'elbow_rise_deg', 'instrument_swing_deg'];
 
 export const TASK_FACTS: Record<Task, TaskFacts> = {
   ordinary: { name: 'ordinary playing', leavesOut: [], soundSilent: false },

@@ -31,6 +31,8 @@ interface FaultBase {
   /** Values that are not judged here: an exercise on purpose, or another row's. */
   spared?(value: number): boolean;
   readonly exercises: readonly string[];
+  /** Not told when one of these is found: it would be the same fault twice. */
+  readonly unless?: readonly string[];
 }
 
 /** Judged frame by frame within strokes. */

@@ -1,12 +1,13 @@
 import { elbowBehind, elbowTooHigh, elbowTooLow, elbowWristApart } from './bowArm';
 import { littleCollapsed, littleStraight, thumbBentBack, thumbStraight } from './bowHold';
-import { tipToPlayer, tipToScroll } from './bowPath';
-import { atBridge, contactDrifts, onFingerboard } from './contact';
+import { crookedAtFrog, tipToPlayer, tipToScroll } from './bowPath';
+import { atBridge, contactDrifts, contactJumps, onFingerboard } from './contact';
 import { crossingEarly, crossingLate, levelsNotDistinct, neighbourTouched } from './crossings';
 import type { Fault } from './fault';
 import { instrumentInFront, instrumentMoves, instrumentTooFarLeft, instrumentTooFlat, instrumentTooSteep, scrollDroops, scrollTooHigh } from './instrument';
+import { smallPartOfBow, unevenShares } from './strokes';
 
-/** The catalogue in the order of the work: instrument, hold of the bow, then its path and the arm, contact, levels and crossings. */
+/** The catalogue in the order of the work: instrument, hold of the bow, then its path and the arm, contact, levels and crossings, strokes. */
 export const FAULTS: readonly Fault[] = [
   scrollDroops,
   scrollTooHigh,
@@ -21,6 +22,7 @@ export const FAULTS: readonly Fault[] = [
   littleCollapsed,
   tipToScroll,
   tipToPlayer,
+  crookedAtFrog,
   elbowBehind,
   elbowTooLow,
   elbowTooHigh,
@@ -28,9 +30,12 @@ export const FAULTS: readonly Fault[] = [
   onFingerboard,
   atBridge,
   contactDrifts,
+  contactJumps,
   levelsNotDistinct,
   crossingLate,
   crossingEarly,
   neighbourTouched,
+  unevenShares,
+  smallPartOfBow,
 ];
 export const faultById = (id: string): Fault | undefined => FAULTS.find((f) => f.id === id);

@@ -1,0 +1,95 @@
+import { describe, expect, it } from 'vitest';
+import { soundEvents } from '../../src/core/crossings/soundEvents';
+import { FAULTS as CATALOGUE } from '../../src/core/findings/faults';
+import { judge } from '../../src/core/findings/judge';
+import type { MarksSolution } from '../../src/core/instrument/solveMarks';
+import type { FrameMeasures, Quantity } from '../../src/core/measures/measures';
+import { FINGERBOARD_SIDE, LOW_ARM, MIDDLE_OF_STRIP, PARALLEL_ARM, type Rubric } from '../../src/core/rubric/rubric';
+import { segmentStrokes } from '../../src/core/strokes/segment';
+import { buildInstrument } from '../instrument/build';
+import { Performance } from '../motion/performance';
+import { TruthBook } from '../truth/truth';
+import { FAULTS, withFaults } from './faults';
+import { scenarioOf } from './presets';
+import type { Scenario } from './scenario';
+
+/** Standard uncertainties as a fit view has them. */
+const U: Partial<Record<string, number>> = { skew_deg: 1, contact_fraction: 0.03, bow_position: 0.01, elbow_behind: 0.03 };
+
+/** What would be found if every number were measured truly: catalogue and synthetic student against each other. */
+function foundIn(scenario: Scenario, rubric: Rubric): string[] {
+  const build = buildInstrument(scenario);
+  const performance = new Performance(scenario, build);
+  const book = new TruthBook(scenario, build, performance, undefined as never);
+  const count = Math.floor(performance.duration * 25);
+  for (let i = 0; i < count; i++) book.add(i, performance.at(i / 25), undefined);
+  const [head, ...rows] = book
+    .truthCsv()
+    .trim()
+    .split('\n')
+    .map((line) => line.split(','));
+  const frames = rows.map((row, frame): FrameMeasures => {
+    const values = Object.fromEntries(head!.slice(2, -1).map((name, k) => [name, { value: Number(row[k + 2]), u: U[name] ?? 2 }]));
+    return { frame, t: Number(row[1]), ...(row.at(-1) ? { string: row.at(-1)! } : {}), values: values as Partial<Record<Quantity, { value: number; u: number }>> };
+  });
+  const strokes = segmentStrokes(frames);
+  const events = soundEvents({ family: scenario.family, solution: { model: build.model } as MarksSolution, frames, strokes });
+  return judge({ frames, strokes, rubric, stage: 'later', family: scenario.family, events }).findings.map((f) => f.fault);
+}
+
+const playing = (preset: string, fault?: string, seed = 1) => {
+  const plain = scenarioOf(preset, seed);
+  return fault ? withFaults(plain, [{ id: fault, strength: 1 }]) : plain;
+};
+
+/** Faults seen only while strings change. */
+const CROSSING = ['levels-not-distinct', 'crossing-late', 'crossing-early', 'elbow-too-low', 'elbow-too-high'];
+/** Faults that need a sound or a film, and two that the figure's joints allow only by half: its elbow neither sinks 15 degrees under the bow nor passes the back line. */
+const NOT_HERE = ['neighbour-touched', 'instrument-moves', 'elbow-too-low', 'elbow-behind'];
+/** What a fault brings with it by its nature: the bow's path decides the contact point, a hand's shape more than one joint. */
+const WITH: Record<string, readonly string[]> = {
+  'tip-to-scroll': ['contact-drifts', 'on-fingerboard'],
+  'tip-to-player': ['contact-drifts', 'on-fingerboard'],
+  'contact-drifts': ['on-fingerboard'],
+  'on-fingerboard': [],
+  'contact-jumps': ['on-fingerboard', 'at-bridge', 'contact-drifts'],
+  'instrument-too-steep': ['elbow-too-high'],
+  'thumb-bent-back': ['thumb-straight'],
+  'little-collapsed': ['little-straight'],
+  'levels-not-distinct': ['elbow-too-low', 'elbow-too-high'],
+  'crossing-late': ['elbow-too-low', 'elbow-too-high'],
+  'crossing-early': ['elbow-too-low', 'elbow-too-high'],
+};
+
+describe('clean players', () => {
+  it.each([
+    ['straight', MIDDLE_OF_STRIP],
+    ['straight', FINGERBOARD_SIDE],
+    ['straight', PARALLEL_ARM],
+    ['crossings', PARALLEL_ARM],
+    ['crossings', MIDDLE_OF_STRIP],
+    ['viola', MIDDLE_OF_STRIP],
+    ['cello', MIDDLE_OF_STRIP],
+    ['short-strokes', LOW_ARM],
+  ] as const)('%s raises nothing under its own rubric', (preset, rubric) => {
+    for (const seed of [1, 2, 3]) expect(foundIn(playing(preset, undefined, seed), rubric)).toEqual([]);
+  });
+  it('of one school raise the known difference under another', () => {
+    const plain = playing('crossings');
+    const high = { ...plain, posture: { ...plain.posture, elbowLevel: 20 } };
+    expect(foundIn(high, PARALLEL_ARM)).toContain('elbow-too-high');
+    expect(foundIn(high, LOW_ARM)).toEqual([]);
+    const nearFingerboard = { ...playing('straight'), contact: [0.74, 0.74, 0.74, 0.74] as const };
+    expect(foundIn(nearFingerboard, FINGERBOARD_SIDE)).toEqual([]);
+    expect(foundIn(nearFingerboard, MIDDLE_OF_STRIP)).toEqual(['on-fingerboard']);
+  });
+});
+
+describe('a fault played by the synthetic student', () => {
+  const both = CATALOGUE.map((f) => f.id).filter((id) => id in FAULTS && !NOT_HERE.includes(id));
+  it.each(both)('%s is found, and nothing that does not come with it', (id) => {
+    const found = foundIn(playing(CROSSING.includes(id) ? 'crossings' : 'straight', id), PARALLEL_ARM);
+    expect(found).toContain(id);
+    expect(found.filter((f) => f !== id && !(WITH[id] ?? []).includes(f))).toEqual([]);
+  });
+});
