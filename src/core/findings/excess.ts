@@ -50,7 +50,8 @@ export function excessesOf(
       const m = f.values[quantity];
       const p = f.values.bow_position?.value;
       const spared = stage === 'first-term' && quantity === 'skew_deg' && p !== undefined && p > 0.9;
-      const there = !within || (p !== undefined && p >= within[0] && p <= within[1]);
+      // Where the place on the bow is not known, it counts for rows that ask for most of the bow.
+      const there = !within || (p === undefined ? within[1] - within[0] > 0.5 : p >= within[0] && p <= within[1]);
       if (m && there && !spared && beyond(m.value) > MIN_EXCESS_U * m.u) run.push(f);
       else close();
     }
