@@ -95,9 +95,10 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await expect(page.getByRole('heading', { name: 'Keep to the pale strip' })).toBeVisible();
   await expect(page.locator('canvas[data-frame]')).toBeVisible({ timeout: 20_000 });
   await expect(page.getByRole('list').filter({ hasText: 'Tube glide' })).toHaveCount(6);
-  await page.getByRole('checkbox', { name: 'Tube glide' }).uncheck();
+  await page.getByRole('checkbox', { name: 'Tube glide' }).click();
   await expect(page.getByRole('list').filter({ hasText: 'Tube glide' })).toHaveCount(0);
   await page.getByLabel('Minutes a day').selectOption('15');
+  await expect(page.getByRole('heading', { name: 'Seven days, up to 15 minutes each' })).toBeVisible();
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Seven days, up to 15 minutes each' })).toBeVisible();
   await expect(page.getByRole('checkbox', { name: 'Tube glide' })).not.toBeChecked();
