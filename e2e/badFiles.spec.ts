@@ -31,10 +31,11 @@ for (const [file, facts] of [
     await expect(page.getByRole('dialog')).toContainText(facts);
     await page.getByRole('button', { name: 'Keep and mark' }).click();
     await expect(page.getByText('Step to a frame in which instrument and bow are clear')).toBeVisible();
-    const shape = await page
-      .locator('canvas')
-      .first()
-      .evaluate((c: HTMLCanvasElement) => `${c.width} × ${c.height}`);
-    expect(shape).toBe(facts);
+    const shape = () =>
+      page
+        .locator('canvas')
+        .first()
+        .evaluate((c: HTMLCanvasElement) => `${c.width} × ${c.height}`);
+    await expect.poll(shape).toBe(facts);
   });
 }

@@ -78,6 +78,7 @@ class Measuring {
     const { api, worker } = this.kept;
     this.current = { takeId, api };
     let broken = false;
+    let outcome: Progress | undefined;
     try {
       const [found, blob, before] = await Promise.all([findTake(database, takeId), filmOf(database, takeId), measuresOf(database, takeId)]);
       const marks: Marks | undefined = found?.take.marks;
@@ -96,18 +97,19 @@ class Measuring {
       );
       await saveMeasures(database, takeId, marks, measures);
       await queryClient.invalidateQueries({ queryKey: ['measures'] });
-      this.set(takeId, undefined);
     } catch (error) {
       const message = (error as Error).message;
       broken = message !== CANCELLED;
-      this.set(takeId, message === CANCELLED ? undefined : { kind: 'failed', message });
+      if (broken) outcome = { kind: 'failed', message };
     } finally {
       if (broken || this.queue.length === 0) {
         worker.terminate();
         this.kept = undefined;
       }
       await this.want(takeId, false);
+      // Told last: what is asked for once the outcome shows must find the row free.
       this.current = undefined;
+      this.set(takeId, outcome);
       void this.next();
     }
   }
