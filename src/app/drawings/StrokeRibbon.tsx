@@ -203,7 +203,17 @@ function Sail({
               <line x1={x - dx} y1={y + dy} x2={x + dx} y2={y - dy} stroke={COLOR.fog} strokeWidth={4.6} />
               <line x1={x - dx} y1={y + dy} x2={x + dx} y2={y - dy} stroke={signColor(sign)} strokeWidth={2.4} />
               {wide > 90 && (sign === 'found' || sign === 'confirmed') && (
-                <text x={x + dx + (a >= 0 ? -17 : 17)} y={Math.max(SAILS_TOP + 9, y - dy - 3)} fontSize={12.5} fontWeight={700} textAnchor="middle" fill={signText(sign)}>
+                <text
+                  x={x + dx + (a >= 0 ? -17 : 17)}
+                  y={Math.max(SAILS_TOP + 9, y - dy - 3)}
+                  fontSize={12.5}
+                  fontWeight={700}
+                  textAnchor="middle"
+                  fill={signText(sign)}
+                  stroke={COLOR.fog}
+                  strokeWidth={3.4}
+                  paintOrder="stroke"
+                >
                   {degrees(skew.value)}
                 </text>
               )}

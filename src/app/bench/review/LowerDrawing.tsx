@@ -35,7 +35,7 @@ export function LowerDrawing({
   const [crossingView, setCrossingView] = useState<CrossingView>('seams');
   const hasArm = (take.arms?.length ?? 0) > 0;
   const wide = width > 180;
-  const names: Record<LowerTab, string> = { arm: wide ? 'Bow arm' : 'Arm', crossings: wide ? 'Strings' : 'Str.', bows: wide ? 'Bows' : 'Bows' };
+  const names: Record<LowerTab, string> = { arm: wide ? 'Bow arm' : 'Arm', crossings: 'Strings', bows: 'Bows' };
   const tabs = (['arm', 'crossings', 'bows'] as const).filter((tab) => tab !== 'arm' || hasArm);
   const open = tabs.includes(shown as never) ? shown : 'bows';
   const turn =
@@ -55,7 +55,7 @@ export function LowerDrawing({
   return (
     <div className="mt-2">
       <div className="mb-1 flex items-baseline justify-between text-label">
-        <div className={`flex ${wide ? 'gap-3' : 'gap-1.5'}`} role="tablist" aria-label="Lower drawing">
+        <div className={`flex ${wide ? 'gap-3' : 'gap-1'}`} role="tablist" aria-label="Lower drawing">
           {tabs.map((name) => (
             <button
               key={name}
