@@ -26,12 +26,15 @@ export interface CrossingsFigureProps {
   readonly onStray: (step: 1 | -1) => void;
 }
 
+/** Three stitches need so much room, px. */
+const LEAST_HEIGHT = 100;
 /** Step of the teacher's shift of the sound, seconds. */
 const SHIFT_STEP = 0.01;
 
 /** Crossings by their clocks or the levels of the strings, the sound's offset, and the stray strings one by one. */
 export function CrossingsFigure({ events, levels, strings, view, width, now, apart, late, shift, onShift, onSeek, onStray }: CrossingsFigureProps) {
-  const height = Math.round(width * 0.5);
+  const height = Math.max(LEAST_HEIGHT, Math.round(width * 0.5));
+  const wide = width > 180;
   const { crossings, lag, strays, levels: table, notes } = events;
   const offset = shift ?? late?.value;
   return (
@@ -46,8 +49,8 @@ export function CrossingsFigure({ events, levels, strings, view, width, now, apa
         {notes.length > 0 && (
           <span className="flex items-center justify-between gap-1">
             <span className="truncate text-soft">
-              {offset === undefined ? 'Sound and film not laid together' : `Sound ${offsetInWords(offset)}`}
-              {shift === undefined && late ? ` ${plusMinus(1000 * late.u)}` : ''}
+              {offset === undefined ? (wide ? 'Sound and film not laid together' : 'Sound adrift') : `${wide ? 'Sound ' : ''}${offsetInWords(offset)}`}
+              {wide && shift === undefined && late ? ` ${plusMinus(1000 * late.u)}` : ''}
             </span>
             <span className="flex shrink-0">
               <Nudge label="Sound earlier by 10 ms" sign="−" onClick={() => onShift((offset ?? 0) - SHIFT_STEP)} />
