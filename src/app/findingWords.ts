@@ -24,7 +24,7 @@ export function valueInWords(finding: Finding): { value: string; doubt: string }
 /** "In 4 of 5 bows that reach the tip." */
 export function shareInWords(finding: Finding): string {
   const fault = faultById(finding.fault);
-  if (fault?.kind === 'take' && fault.quantity !== 'stray_share') return `Over ${finding.eligible} ${finding.eligible === 1 ? 'crossing' : 'crossings'}.`;
+  if (fault?.kind === 'take' && !fault.counted) return `Over ${finding.eligible} ${finding.eligible === 1 ? fault.over.replace(/s$/, '') : fault.over}.`;
   if (fault?.kind === 'posture') return `For ${Math.round(finding.share * 100)} % of the time it could be seen.`;
   const reach = finding.third === 'tip' ? ' that pass the middle' : finding.third === 'frog' ? ' that reach the frog' : '';
   return `In ${finding.strokes.length} of ${finding.eligible} bows${reach}${finding.string ? `, on the ${finding.string} string` : ''}.`;

@@ -11,6 +11,18 @@ export function quantile(values: readonly number[], q: number): number {
 export const median = (values: readonly number[]): number => quantile(values, 0.5);
 export const mean = (values: readonly number[]): number => (values.length ? values.reduce((a, b) => a + b, 0) / values.length : Number.NaN);
 
+/** Standard deviation about the mean, of a sample (n - 1); NaN for fewer than two. */
+export function deviation(values: readonly number[]): number {
+  const middle = mean(values);
+  return values.length > 1 ? Math.sqrt(values.reduce((sum, v) => sum + (v - middle) ** 2, 0) / (values.length - 1)) : Number.NaN;
+}
+
+/** Spread over mean of positive numbers, 0 = all alike; NaN for none. */
+export function relativeSpread(values: readonly number[]): number {
+  const middle = mean(values);
+  return Math.sqrt(mean(values.map((v) => (v - middle) ** 2))) / middle;
+}
+
 /** Least-squares slope of y over x with its standard uncertainty from the scatter; undefined for fewer than three points or no spread in x. */
 export function slope(x: readonly number[], y: readonly number[]): { slope: number; u: number } | undefined {
   const n = x.length;

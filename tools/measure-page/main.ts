@@ -36,6 +36,7 @@ window.measureFilm = async ({ marksText, rubric, stage, task }) => {
     blob,
     parseMarks(marksText),
     undefined,
+    task ?? 'ordinary',
     Comlink.proxy((done: number, total: number) => window.tellProgress?.(done, total)),
   );
   const milliseconds = performance.now() - start;

@@ -5,7 +5,7 @@ import { Link, useParams } from 'react-router';
 import { faultById } from '../../core/findings/faults';
 import type { Finding } from '../../core/findings/finding';
 import { nearestIndex } from '../../core/nearestIndex';
-import { ALWAYS, type Exercise } from '../../core/practice/exercise';
+import type { Exercise } from '../../core/practice/exercise';
 import { familyWords } from '../../core/practice/familyWords';
 import { MINUTES_A_DAY, type PlannedDay, type WeekPlan, weekPlan } from '../../core/practice/weekPlan';
 import { bandsFor } from '../../core/rubric/rubric';
@@ -139,7 +139,7 @@ function Page({ entry: { take, student }, record }: { entry: TakeWithStudent; re
             repeated headache or jaw ache: ask a doctor or physiotherapist. These exercises are not medical advice.
           </p>
           <p className="mt-1.5 text-label text-soft">
-            {plan.exercises[0] ? `To film on the last day: ${plan.exercises[0].film}` : ALWAYS} {student.place && `See you on ${student.place}.`}
+            {plan.exercises[0] && `To film on the last day: ${plan.exercises[0].film}`} {student.place && `See you on ${student.place}.`}
           </p>
         </footer>
       </article>
@@ -177,8 +177,9 @@ function StillOf({ takeId, record, finding, covered }: { takeId: string; record:
 /** The foci as a sentence or two, with the number the next film is compared with. */
 function inPlainWords(foci: readonly Finding[], noteOf: (f: Finding) => string | undefined): string {
   const parts = foci.map((f) => {
-    const goal =
-      faultById(f.fault)?.unit === 'deg' ? ` It is ${findingInWords(f).replace('°', ' degrees')} now; within ${Math.round(Math.max(...f.band.map(Math.abs)))} is the goal.` : '';
+    const [low, high] = f.band.map(Math.round) as [number, number];
+    const within = low === -high ? `within ${high}` : `between ${low} and ${high}`;
+    const goal = faultById(f.fault)?.unit === 'deg' ? ` It is ${findingInWords(f).replace('°', ' degrees')} now; ${within} is the goal.` : '';
     return `${faultTitle(f)}${goal}`;
   });
   const notes = foci.flatMap((f) => noteOf(f) ?? []);
@@ -232,7 +233,7 @@ function Box({ name, dose }: { name: string; dose: string }) {
 function HowTo({ exercise }: { exercise: Exercise }) {
   return (
     <p className="text-[13px] leading-[18px]">
-      <b className="font-semibold">{exercise.name}.</b> {exercise.steps.slice(0, REMINDED).join(' ')}
+      <b className="font-semibold">{exercise.name}.</b> {exercise.steps.slice(0, REMINDED).join(' ')} <i>{exercise.cautions[0]}</i>
     </p>
   );
 }

@@ -2,8 +2,8 @@ import { differenceInCalendarDays, format, parseISO } from 'date-fns';
 import { ChevronLeft } from 'lucide-react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { changeOf, TREND_KINDS, TRENDS, type Trend, trendPoint } from '../../core/progress/trend';
-import { type Bands, bandsFor } from '../../core/rubric/rubric';
-import type { StudentRecord } from '../../store/records';
+import { bandsFor } from '../../core/rubric/rubric';
+import type { StudentRecord, TakeRecord } from '../../store/records';
 import type { MeasuredTake } from '../../store/takes';
 import { TakeEntry } from '../desk/TakeEntry';
 import { type DatedPoint, TrendLine } from '../drawings/TrendLine';
@@ -61,24 +61,29 @@ export function Student() {
 
 function Trends({ student, takes }: { student: StudentRecord; takes: readonly MeasuredTake[] }) {
   const bands = bandsFor(rubricOf(student), student.stage);
-  const shown = TRENDS.filter((t) => takes.some(({ record }) => trendPoint(record.measures, t)));
+  // Only takes of one task compare: what the last one played.
+  const task = (take: TakeRecord) => take.task ?? 'ordinary';
+  const alike = takes.filter(({ take }) => task(take) === task(takes[takes.length - 1]!.take));
+  const shown = TRENDS.flatMap((trend) => {
+    const good = TREND_KINDS[trend].good(bands);
+    return good && alike.some(({ record }) => trendPoint(record.measures, trend)) ? [{ trend, good }] : [];
+  });
   if (shown.length === 0) return <p className="mt-6 text-soft">Once a take with three bows or more is measured, its numbers are followed here.</p>;
   return (
     <section className="mt-6" aria-label="From take to take">
       <h2 className="mb-3 text-name font-bold">From take to take</h2>
       <div className="grid grid-cols-1 gap-x-8 gap-y-5 md:grid-cols-2 xl:grid-cols-3">
-        {shown.map((trend) => (
-          <TrendFigure key={trend} trend={trend} takes={takes} bands={bands} />
+        {shown.map(({ trend, good }) => (
+          <TrendFigure key={trend} trend={trend} takes={alike} good={good} />
         ))}
       </div>
     </section>
   );
 }
 
-function TrendFigure({ trend, takes, bands }: { trend: Trend; takes: readonly MeasuredTake[]; bands: Bands }) {
+function TrendFigure({ trend, takes, good }: { trend: Trend; takes: readonly MeasuredTake[]; good: readonly [number, number] }) {
   const navigate = useNavigate();
   const kind = TREND_KINDS[trend];
-  const good = kind.good(bands);
   const first = takes[0]!.take.filmedOn;
   const dated = takes.flatMap(({ take, record }): (DatedPoint & { id: string })[] => {
     const point = trendPoint(record.measures, trend);

@@ -35,7 +35,7 @@ export function armLag(frames: readonly FrameMeasures[]): Measured | undefined {
   const all = course.map((c) => c.v);
   if (Math.max(...all) - Math.min(...all) < LEAST_RANGE) return undefined;
   // The same frames for every lag, so that costs compare.
-  const inside = rows.filter((r) => r.t + EARLIEST >= course[0]!.t && r.t - LATEST >= course[0]!.t && r.t - EARLIEST <= course[course.length - 1]!.t);
+  const inside = rows.filter((r) => r.t - LATEST >= course[0]!.t && r.t - EARLIEST <= course[course.length - 1]!.t);
   if (inside.length < LEAST_FRAMES) return undefined;
   const lags = Array.from({ length: Math.round((LATEST - EARLIEST) / STEP) + 1 }, (_, i) => EARLIEST + i * STEP);
   const fits = lags.map((lag) => levelAfter(inside, course, lag));

@@ -58,11 +58,9 @@ export function judge(input: JudgingInput): Judgement {
             : strokeFinding(fault, input, band, fitness);
     if (!finding) continue;
     const habit =
-      fault.kind === 'take' && fault.quantity !== 'stray_share'
-        ? true
-        : fault.kind === 'posture'
-          ? finding.share >= MIN_TIME_SHARE
-          : finding.strokes.length >= MIN_STROKES && finding.share >= MIN_SHARE;
+      fault.kind === 'posture'
+        ? finding.share >= MIN_TIME_SHARE
+        : (fault.kind === 'take' && !fault.counted) || (finding.strokes.length >= MIN_STROKES && finding.share >= MIN_SHARE);
     if (habit) findings.push(finding);
     else if (fault.kind !== 'posture') oneOffs.push(finding);
   }

@@ -1,6 +1,6 @@
 import type { StringLevels } from '../instrument/strings';
 import type { FrameMeasures, Measured } from '../measures/measures';
-import { mean, median } from '../statistics';
+import { deviation, mean, median } from '../statistics';
 import type { Stroke } from '../strokes/stroke';
 
 /** How one string's level was reached over a clip. */
@@ -69,9 +69,9 @@ export function levelTable(frames: readonly FrameMeasures[], strokes: readonly S
         string,
         strokes: own.length,
         bow,
-        ...(bows.length > 1 ? { bowSpread: spread(bows) } : {}),
+        ...(bows.length > 1 ? { bowSpread: deviation(bows.map((v) => v.value)) } : {}),
         ...(arm ? { arm } : {}),
-        ...(arms.length > 1 ? { armSpread: spread(arms) } : {}),
+        ...(arms.length > 1 ? { armSpread: deviation(arms.map((v) => v.value)) } : {}),
       },
     ];
   });
@@ -102,8 +102,3 @@ export function levelTable(frames: readonly FrameMeasures[], strokes: readonly S
 
 const together = (values: readonly Measured[]): Measured | undefined =>
   values.length > 0 ? { value: median(values.map((v) => v.value)), u: mean(values.map((v) => v.u)) } : undefined;
-
-function spread(values: readonly Measured[]): number {
-  const middle = mean(values.map((v) => v.value));
-  return Math.sqrt(values.reduce((sum, v) => sum + (v.value - middle) ** 2, 0) / (values.length - 1));
-}

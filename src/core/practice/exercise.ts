@@ -37,5 +37,3 @@ export type Exercise = z.infer<typeof exerciseSchema>;
 
 export const ALL_FAMILIES = [...FAMILIES];
 export const HELD_UP = ['violin', 'viola'] as const;
-/** Holds for every exercise; said once on a sheet (common practice, no source). */
-export const ALWAYS = 'Pain means stop and rest. Loosen head and shoulders for a moment after every few minutes of holding.';

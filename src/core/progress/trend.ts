@@ -1,5 +1,5 @@
 import type { Bands } from '../rubric/rubric';
-import { mean, median } from '../statistics';
+import { deviation, mean, median } from '../statistics';
 import type { Stroke } from '../strokes/stroke';
 import type { TakeMeasures } from '../take/analyse';
 
@@ -26,8 +26,8 @@ interface Kind {
   readonly unit: 'deg' | 'strip';
   /** One stroke's number and its uncertainty. */
   read(stroke: Stroke, take: TakeMeasures): { value: number; u: number } | undefined;
-  /** What is good, in the trend's unit. */
-  good(bands: Bands): readonly [number, number];
+  /** What is good, in the trend's unit; undefined where this school does not ask for it. */
+  good(bands: Bands): readonly [number, number] | undefined;
 }
 
 export const TREND_KINDS: Record<Trend, Kind> = {
@@ -47,7 +47,7 @@ export const TREND_KINDS: Record<Trend, Kind> = {
       const values = take.frames.slice(s.first, s.last + 1).flatMap((f) => f.values.arm_bow_gap_deg ?? []);
       return values.length >= 5 ? { value: median(values.map((v) => v.value)), u: mean(values.map((v) => v.u)) } : undefined;
     },
-    good: (b) => (b.armBowGap ? [-b.armBowGap.good, b.armBowGap.good] : [-15, 15]),
+    good: (b) => b.armBowGap && [-b.armBowGap.good, b.armBowGap.good],
   },
 };
 
@@ -56,7 +56,7 @@ export function trendPoint(take: TakeMeasures, trend: Trend): TrendPoint | undef
   const values = take.strokes.flatMap((s) => TREND_KINDS[trend].read(s, take) ?? []);
   if (values.length < LEAST_STROKES) return undefined;
   const middle = mean(values.map((v) => v.value));
-  const spread = Math.sqrt(values.reduce((sum, v) => sum + (v.value - middle) ** 2, 0) / (values.length - 1));
+  const spread = deviation(values.map((v) => v.value));
   // Within a take, camera and marks err alike: their doubt does not average away.
   return { value: middle, spread, strokes: values.length, shared: mean(values.map((v) => v.u)) };
 }

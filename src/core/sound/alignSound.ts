@@ -9,7 +9,7 @@ const STEP = 0.005;
 /** A note starts within about this of its change of bow (seconds, 1 sigma, ours). */
 const LOOSE = 0.03;
 /** The string speaks this long after the bow has turned, or has passed the boundary between strings (seconds, ours). */
-const SPEAKS_AFTER = 0.045;
+export const SPEAKS_AFTER = 0.045;
 /** What all starts of a clip share, a way of starting, averages away with no number of notes (seconds, ours, measured on clips of two renderers). */
 const SHARED = 0.015;
 /** Fewer matched starts leave the offset unknown (ours). */

@@ -1,5 +1,6 @@
 import type { Family } from '../instrument/family';
 import { median } from '../statistics';
+import { SPEAKS_AFTER } from './alignSound';
 import { atHalfRate } from './halfRate';
 import { floorOf } from './harmonics';
 import type { Heard, HeardNote } from './heard';
@@ -27,8 +28,6 @@ const DIP = 5.5;
 const DIP_AT_TURN = 1.5;
 /** So near a change of bow in the picture (seconds, ours). */
 const NEAR_TURN = 0.1;
-/** A bow that turns without a dip is heard anew so much later (seconds, ours). */
-const SPEAKS_AFTER = 0.03;
 
 /** Samples a second that hold all that is asked of a string (ours). */
 const ENOUGH_RATE = 20_000;

@@ -1,4 +1,4 @@
-import type { Family } from '../instrument/family';
+import { type Family, STRINGS } from '../instrument/family';
 import { stringsFor } from './openStrings';
 import { inFilmTime, type TakeSound } from './takeSound';
 
@@ -19,14 +19,13 @@ export function soundEvidence(sound: TakeSound, family: Family, times: readonly 
   const { notes, seconds } = inFilmTime(sound);
   const ends = ENDS + (sound.late ? sound.late.u : UNKNOWN_OFFSET);
   const tuned = 2 ** (sound.heard.cents / 1200);
-  const count = 4;
   return times.map((t) => {
     const note = notes.find((n) => t >= n.from + ends && t <= n.to - ends);
     if (!note || note.confidence < 0.3) return undefined;
     const possible = stringsFor(family, note.hz / tuned);
     if (possible.length === 0) return undefined;
     const also = seconds.filter((s) => t > s.from - ENDS && t < s.to + ENDS).map((s) => s.string);
-    return Array.from({ length: count }, (_, string) => {
+    return STRINGS[family].map((_, string) => {
       if (string === note.string) return 0;
       if (also.includes(string)) return FOURTH_FINGER;
       return (possible.some((p) => p.string === string) ? FOURTH_FINGER : AGAINST) * note.confidence;

@@ -1,5 +1,5 @@
 import type { FrameMeasures } from '../measures/measures';
-import { mean, median } from '../statistics';
+import { mean, median, relativeSpread } from '../statistics';
 import type { Stroke } from './stroke';
 
 /** A halt of the bow inside a stroke. */
@@ -65,12 +65,8 @@ export function strokeFlows(frames: readonly FrameMeasures[], strokes: readonly 
 /** How alike the strokes' shares of bow and durations are. */
 export function evennessOf(strokes: readonly Stroke[]): Evenness | undefined {
   if (strokes.length < 3) return undefined;
-  const spread = (values: number[]) => {
-    const m = mean(values);
-    return Math.sqrt(mean(values.map((v) => (v - m) ** 2))) / m;
-  };
   return {
-    shares: spread(strokes.map((s) => Math.abs(s.toPosition - s.fromPosition))),
-    durations: spread(strokes.map((s) => s.to - s.from)),
+    shares: relativeSpread(strokes.map((s) => Math.abs(s.toPosition - s.fromPosition))),
+    durations: relativeSpread(strokes.map((s) => s.to - s.from)),
   };
 }

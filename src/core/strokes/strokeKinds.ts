@@ -1,5 +1,5 @@
 import type { HeardNote } from '../sound/heard';
-import { mean } from '../statistics';
+import { mean, relativeSpread } from '../statistics';
 import type { Stroke } from './stroke';
 
 /** Separate: one note a bow, small gap. Stopped: clear silence between, the bow stands on the string. Slurred: several notes in one bow. */
@@ -18,8 +18,7 @@ export interface BowedNotes {
 /** Evenness of the gaps between separate or stopped bows: spread over mean, 0 = all alike. Absent with fewer than three. */
 export function gapEvenness(bows: readonly BowedNotes[]): number | undefined {
   const gaps = bows.flatMap((b) => (b.kind !== 'slurred' && b.gap !== undefined ? [b.gap] : []));
-  const usual = mean(gaps);
-  return gaps.length >= 3 && usual > 0 ? Math.sqrt(mean(gaps.map((g) => (g - usual) ** 2))) / usual : undefined;
+  return gaps.length >= 3 && mean(gaps) > 0 ? relativeSpread(gaps) : undefined;
 }
 
 /** A gap longer than this share of the note stops it (ours)... */

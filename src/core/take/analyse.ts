@@ -110,7 +110,7 @@ export type EventsInput = Pick<TakeMeasures, 'family' | 'solution' | 'tracked' |
 
 /** What sound and picture tell together; an exercise whose sound is of its own making tells nothing by it. */
 export function eventsOf(take: EventsInput, { shift, task = 'ordinary' }: TakeOptions = {}): SoundEvents {
-  return soundEvents(TASK_FACTS[task].soundSilent ? { ...take, sound: undefined } : take, shift);
+  return soundEvents(TASK_FACTS[task].soundLeftOut ? { ...take, sound: undefined } : take, shift);
 }
 
 /** Findings of a take under a rubric. */

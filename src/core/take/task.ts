@@ -7,7 +7,7 @@ interface TaskFacts {
   /** Quantities of the catalogue that are not judged. */
   readonly leavesOut: readonly string[];
   /** Whether what is heard is of the exercise's own making, and tells nothing. */
-  readonly soundSilent: boolean;
+  readonly soundLeftOut: boolean;
   /** What is told of it, in the teacher's words. */
   readonly says?: string;
 }
@@ -16,19 +16,19 @@ const CONTACT = ['contact_fraction', 'contact_range', 'contact_jump'];
 const BOW = ['skew_deg', 'shares_evenness', 'bow_share', 'arm_bow_gap_deg', 'elbow_rise_deg', 'instrument_swing_deg'];
 
 export const TASK_FACTS: Record<Task, TaskFacts> = {
-  ordinary: { name: 'ordinary playing', leavesOut: [], soundSilent: false },
+  ordinary: { name: 'ordinary playing', leavesOut: [], soundLeftOut: false },
   'behind-the-bridge': {
     name: 'behind the bridge',
     leavesOut: [...CONTACT, 'stray_share'],
-    soundSilent: true,
+    soundLeftOut: true,
     says: 'Behind the bridge on purpose: contact point and sound are not judged.',
   },
   guide: {
     name: 'through a bow guide',
     leavesOut: [...CONTACT, 'skew_deg', 'stray_share'],
-    soundSilent: false,
+    soundLeftOut: false,
     says: 'Through a bow guide: the guide holds angle and contact, so neither they nor the sound are judged.',
   },
-  silent: { name: 'silent bowing', leavesOut: [...CONTACT, 'stray_share'], soundSilent: true, says: 'Silent bowing: contact point and sound are not judged.' },
-  plucked: { name: 'plucked', leavesOut: [...CONTACT, ...BOW, 'stray_share', 'elbow_lag_ms', 'arm_level_share'], soundSilent: false, says: 'Plucked: the bow is not judged.' },
+  silent: { name: 'silent bowing', leavesOut: [...CONTACT, 'stray_share'], soundLeftOut: true, says: 'Silent bowing: contact point and sound are not judged.' },
+  plucked: { name: 'plucked', leavesOut: [...CONTACT, ...BOW, 'stray_share', 'elbow_lag_ms', 'arm_level_share'], soundLeftOut: false, says: 'Plucked: the bow is not judged.' },
 };

@@ -119,10 +119,12 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
   const vertical = await findVertical(source, marks, solution.camera);
-  const measures = measureTracked({ family: marks.instrument.family, dimensions, solution, vertical, tracked }, await options.listen?.(marks.instrument.family));
   // Frames in which only the bow is marked lean on the instrument followed there.
   const placing = new Set(frames.map((f) => f.t));
   const bowOnly = marks.frames.filter((f) => !placing.has(f.t));
+  // Those are followed again, and the sound is listened to then.
+  const listening = bowOnly.length > 0 ? undefined : await options.listen?.(marks.instrument.family);
+  const measures = measureTracked({ family: marks.instrument.family, dimensions, solution, vertical, tracked }, listening);
   return bowOnly.length > 0 ? mend(source, marks, measures, bowOnly, options) : measures;
 }
 

@@ -2,6 +2,7 @@ import * as Comlink from 'comlink';
 import type { Marks } from '../../core/formats/marks';
 import { listen } from '../../core/sound/hear';
 import type { TakeMeasures } from '../../core/take/analyse';
+import { TASK_FACTS, type Task } from '../../core/take/task';
 import { type SeePicture, seeBody } from '../body/seeBody';
 import { Film } from '../film/openFilm';
 import { measureTake } from '../pipeline/measureTake';
@@ -13,11 +14,12 @@ let running: AbortController | undefined;
 
 /** What the measuring worker offers to the page. */
 const api = {
-  /** Measures a film; progress is told at most every 100 ms. Rejects with a message for the teacher. */
+  /** Measures a film in which `task` is played: the sound of some exercises tells no string. Progress is told at most every 100 ms. Rejects with a message for the teacher. */
   async measure(
     blob: Blob,
     marks: Marks,
     previous: { measures: TakeMeasures; marks: Marks } | undefined,
+    task: Task,
     onProgress: (done: number, total: number) => void,
   ): Promise<TakeMeasures> {
     running = new AbortController();
@@ -31,7 +33,7 @@ const api = {
           previous,
           openBow: followBowBeside,
           listen: async (family) => {
-            const sound = await film.sound();
+            const sound = TASK_FACTS[task].soundLeftOut ? undefined : await film.sound();
             return sound && listen(sound.samples, sound.rate, family);
           },
           lookAtPlayer: async (handAt, marked, tell) => {

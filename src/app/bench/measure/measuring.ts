@@ -82,13 +82,14 @@ class Measuring {
     try {
       const [found, blob, before] = await Promise.all([findTake(database, takeId), filmOf(database, takeId), measuresOf(database, takeId)]);
       const marks: Marks | undefined = found?.take.marks;
-      if (!marks || !blob) throw new Error('This take has no marks yet. Mark the instrument and the bow first.');
+      if (!found || !marks || !blob) throw new Error('This take has no marks yet. Mark the instrument and the bow first.');
       this.set(takeId, { kind: 'running', done: 0, total: found?.take.film.frames ?? 0, secondsLeft: undefined });
       const start = performance.now();
       const measures = await api.measure(
         blob,
         marks,
         before ? { measures: before.measures, marks: before.marks } : undefined,
+        found.take.task ?? 'ordinary',
         Comlink.proxy((done: number, total: number) => {
           const elapsed = (performance.now() - start) / 1000;
           const secondsLeft = done > 8 ? (elapsed / done) * (total - done) : undefined;

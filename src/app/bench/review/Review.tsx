@@ -64,9 +64,14 @@ function useLayout(): Layout {
   return layout;
 }
 
+/** Numbers of the crossings, levels and stray strings. */
+const ON_STRINGS = new Set(['elbow_lag_ms', 'arm_level_share', 'stray_share']);
 /** The drawing that shows a finding; without one, the crossings of a take that is about them. */
-const tabFor = (finding: Finding | undefined, crossings: number): LowerTab =>
-  finding ? (faultById(finding.fault)?.kind === 'take' ? 'crossings' : 'arm') : crossings >= 3 ? 'crossings' : 'arm';
+function tabFor(finding: Finding | undefined, crossings: number): LowerTab {
+  if (!finding) return crossings >= 3 ? 'crossings' : 'arm';
+  if (ON_STRINGS.has(finding.quantity)) return 'crossings';
+  return faultById(finding.fault)?.kind === 'take' ? 'bows' : 'arm';
+}
 
 interface Change {
   readonly fault: string;

@@ -50,6 +50,7 @@ export const contactJumps: TakeFault = {
   id: 'contact-jumps',
   kind: 'take',
   quantity: 'contact_jump',
+  over: 'bow changes',
   unit: 'strip',
   title: () => 'At the bow changes, the contact point jumps.',
   band: (bands) => bands.contactJump,

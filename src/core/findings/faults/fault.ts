@@ -72,6 +72,10 @@ export interface TakeNumber extends Measured {
 export interface TakeFault extends FaultBase {
   readonly kind: 'take';
   readonly quantity: string;
+  /** What it was looked for in. */
+  readonly over: 'crossings' | 'bow changes' | 'bows';
+  /** Each occurrence counts by itself: it must be a habit, in so many bows and so large a share of them. */
+  readonly counted?: true;
   measure(events: SoundEvents, strokes: readonly Stroke[]): TakeNumber | undefined;
 }
 

@@ -1,4 +1,4 @@
-import { mean, median } from '../../statistics';
+import { median, relativeSpread } from '../../statistics';
 import type { Stroke } from '../../strokes/stroke';
 import type { TakeFault } from './fault';
 
@@ -19,13 +19,13 @@ function whole(strokes: readonly Stroke[]): readonly Stroke[] {
   return strokes.filter((s, i) => !((i === 0 && s.from < 0.1) || i === strokes.length - 1) || s.to - s.from >= CUT * usual);
 }
 
-const spread = (values: readonly number[]) => Math.sqrt(mean(values.map((v) => (v - mean(values)) ** 2))) / mean(values);
 const shown = (strokes: readonly Stroke[], all: readonly Stroke[]) => strokes.map((s) => ({ from: s.from, to: s.to, stroke: all.indexOf(s) }));
 
 export const unevenShares: TakeFault = {
   id: 'uneven-shares',
   kind: 'take',
   quantity: 'shares_evenness',
+  over: 'bows',
   unit: 'share',
   title: () => 'Notes of one length take unlike shares of the bow.',
   band: (bands) => bands.sharesEvenness,
@@ -33,8 +33,8 @@ export const unevenShares: TakeFault = {
   scale: { range: [0, 0.6], ends: ['alike', '', 'unlike'] },
   measure(_, all) {
     const strokes = whole(all);
-    if (strokes.length < LEAST || spread(strokes.map((s) => s.to - s.from)) > ALIKE) return undefined;
-    return { value: spread(strokes.map(shareOf)), u: 0.02, eligible: strokes.length, stretches: shown(strokes, all), evidence: [] };
+    if (strokes.length < LEAST || relativeSpread(strokes.map((s) => s.to - s.from)) > ALIKE) return undefined;
+    return { value: relativeSpread(strokes.map(shareOf)), u: 0.02, eligible: strokes.length, stretches: shown(strokes, all), evidence: [] };
   },
   exercises: ['Long-short-short', 'Equal shares'],
 };
@@ -43,6 +43,7 @@ export const smallPartOfBow: TakeFault = {
   id: 'small-part-of-bow',
   kind: 'take',
   quantity: 'bow_share',
+  over: 'bows',
   unit: 'share',
   title: () => 'Long notes use little of the bow.',
   band: (bands) => bands.bowShare,
