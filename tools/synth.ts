@@ -7,6 +7,7 @@ import { withFaults } from '../synth/presets/faults';
 import { PRESETS, scenarioOf } from '../synth/presets/presets';
 import type { Scenario } from '../synth/presets/scenario';
 import { startBrowser } from './browser';
+import { renderCrops } from './crops';
 import { serveToolPages } from './toolPages';
 
 export interface ClipFiles {
@@ -128,9 +129,16 @@ async function main(): Promise<void> {
       out: { type: 'string', default: '.cache/clips' },
       still: { type: 'string' },
       sheet: { type: 'boolean' },
+      crops: { type: 'string' },
       fault: { type: 'string', multiple: true, default: [] },
     },
   });
+  if (values.crops !== undefined) {
+    const [from = 0, to = 0] = values.crops.split('-').map(Number);
+    if (!(to > from)) throw new Error('--crops takes the seeds of the first and the last player and one more, as in 1-700.');
+    await renderCrops(from, to, values.out);
+    return;
+  }
   const faults = values.fault.map((text) => {
     const [id, strength = '1'] = text.split(':');
     return { id: id!, strength: Number(strength) };
@@ -149,7 +157,7 @@ async function main(): Promise<void> {
   }
   if (!values.preset)
     throw new Error(
-      `usage: npm run synth -- --preset NAME --seed N [--out FOLDER] [--fault ID[:STRENGTH] ...] [--still SECONDS] [--sheet]. Presets: ${Object.keys(PRESETS).join(', ')}`,
+      `usage: npm run synth -- --preset NAME --seed N [--out FOLDER] [--fault ID[:STRENGTH] ...] [--still SECONDS] [--sheet], or --crops FROM-TO --out FOLDER. Presets: ${Object.keys(PRESETS).join(', ')}`,
     );
   const [files] = await renderClips([asked(values.preset)], values.out);
   process.stdout.write(`${Object.values(files!).join('\n')}\n`);

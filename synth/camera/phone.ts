@@ -17,6 +17,8 @@ export class Phone {
     private readonly scenario: Scenario,
     stature: number,
     moment: Moment,
+    /** Moves the phone from its view's place: degrees to the player's left and up, and a factor of distance. */
+    moved: { readonly azimuth: number; readonly elevation: number; readonly nearer: number } = { azimuth: 0, elevation: 0, nearer: 1 },
   ) {
     this.camera = cameraFromFieldOfView(scenario.width, scenario.height, scenario.fieldOfView);
     const random = seededRandom(scenario.seed * 53 + 17);
@@ -49,11 +51,14 @@ export class Phone {
       'scroll-side': playing,
       'bow-side': playing,
     }[scenario.view];
-    const a = azimuth * RADIANS;
-    const e = elevation * (seated ? 0.55 : 1) * RADIANS;
+    const a = (azimuth + moved.azimuth) * RADIANS;
+    const e = (elevation + moved.elevation) * (seated ? 0.55 : 1) * RADIANS;
     this.position = add(
       this.target,
-      scale([Math.sin(a) * Math.cos(e), -Math.cos(a) * Math.cos(e), Math.sin(e)], distance * (0.35 + 0.65 * k) * (seated && !scenario.view.includes('hand') ? 1.35 : 1)),
+      scale(
+        [Math.sin(a) * Math.cos(e), -Math.cos(a) * Math.cos(e), Math.sin(e)],
+        (distance / moved.nearer) * (0.35 + 0.65 * k) * (seated && !scenario.view.includes('hand') ? 1.35 : 1),
+      ),
     );
     this.shakes = Array.from({ length: 5 }, () => wander(random, 0.3, 2.2));
   }

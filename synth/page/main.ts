@@ -1,22 +1,12 @@
 import { AudioSample, AudioSampleSource, BufferTarget, Mp4OutputFormat, Output, VideoSample, VideoSampleSource } from 'mediabunny';
-import * as THREE from 'three';
 import { marksToText } from '../../src/core/formats/marks';
-import { normal, seededRandom } from '../../src/core/random';
-import { Phone } from '../camera/phone';
-import { jointsAt } from '../figure/joints';
-import { GOOD_POSTURE } from '../figure/posture';
-import { buildInstrument } from '../instrument/build';
-import { wander } from '../motion/course';
-import { type Moment, Performance } from '../motion/performance';
 import type { Scenario } from '../presets/scenario';
-import { BowMesh } from '../render/bowMesh';
-import { DepthView } from '../render/depthView';
-import { instrumentMesh } from '../render/instrumentMesh';
-import { PersonMesh } from '../render/personMesh';
-import { roomMesh, stoolMesh } from '../render/room';
+import { variedScenario } from '../presets/variety';
 import { skinsReady } from '../render/skinnedPart';
+import { Stage } from '../render/stage';
 import { bowedSound, SAMPLE_RATE, soundTakeOf } from '../sound/bowedString';
 import { TruthBook } from '../truth/truth';
+import { type LabelledCrop, labelledCrops } from './crops';
 
 export interface RenderedClip {
   /** Film as base64, since it crosses from the browser to the command line. */
@@ -35,130 +25,8 @@ declare global {
     renderClip(scenario: Scenario, limitSeconds?: number): Promise<RenderedClip>;
     /** One picture as a PNG data address, for looking. */
     renderStill(scenario: Scenario, t: number): Promise<string>;
-  }
-}
-
-/** Scene of one scenario, posed at any moment. */
-class Stage {
-  readonly build;
-  readonly performance: Performance;
-  readonly phone: Phone;
-  private readonly renderer: THREE.WebGLRenderer;
-  private readonly scene = new THREE.Scene();
-  private readonly camera: THREE.PerspectiveCamera;
-  private readonly instrument: THREE.Group;
-  private readonly bow: BowMesh;
-  private readonly person: PersonMesh;
-  private readonly depth: DepthView;
-  readonly canvas: OffscreenCanvas;
-  private readonly finished: OffscreenCanvas;
-  private readonly grain: OffscreenCanvas[] = [];
-  private readonly random: () => number;
-  private readonly exposure: (t: number) => number;
-
-  constructor(readonly scenario: Scenario) {
-    this.build = buildInstrument(scenario);
-    this.performance = new Performance(scenario, this.build);
-    this.phone = new Phone(scenario, this.performance.stature, this.performance.middle);
-    this.canvas = new OffscreenCanvas(scenario.width, scenario.height);
-    this.finished = new OffscreenCanvas(scenario.width, scenario.height);
-    this.renderer = new THREE.WebGLRenderer({ canvas: this.canvas as unknown as HTMLCanvasElement, antialias: true, preserveDrawingBuffer: true });
-    this.renderer.setSize(scenario.width, scenario.height, false);
-    this.renderer.shadowMap.enabled = true;
-    this.renderer.shadowMap.type = THREE.PCFShadowMap;
-    this.renderer.toneMapping = THREE.ACESFilmicToneMapping;
-    const vertical = (2 * Math.atan(scenario.height / 2 / this.phone.camera.focal) * 180) / Math.PI;
-    this.camera = new THREE.PerspectiveCamera(vertical, scenario.width / scenario.height, 80, 9000);
-    this.camera.matrixAutoUpdate = false;
-    this.instrument = instrumentMesh(this.build, this.performance.strings, scenario.seed);
-    this.instrument.matrixAutoUpdate = false;
-    this.bow = new BowMesh(this.build.hair, this.build.bowScale);
-    this.bow.group.matrixAutoUpdate = false;
-    // The skin is made in a quiet posture in mid-bow, so that playing bends it little.
-    const quiet = { ...scenario, sway: 0, wander: 0, instrumentSwing: 0, strokes: [{ string: 1, direction: 'down', seconds: 1, part: [0.45, 0.45], rest: 0 }] } as const;
-    const rest = jointsAt(new Performance(quiet, this.build).at(0), this.build, this.performance.stature, GOOD_POSTURE);
-    this.person = new PersonMesh(this.performance.stature, rest, scenario.seed);
-    this.depth = new DepthView(scenario.width, scenario.height);
-    this.scene.background = new THREE.Color(0x9aa3a8);
-    if (rest.seat) this.scene.add(stoolMesh(rest.seat));
-    this.scene.add(roomMesh(scenario.seed, scenario.light, scenario.backLight), this.person.group, this.instrument, this.bow.group);
-    this.random = seededRandom(scenario.seed * 7 + 6);
-    this.exposure = wander(seededRandom(scenario.seed * 29 + 11), 0.08, 0.4);
-    this.makeGrain();
-  }
-
-  /** Tiles of sensor noise, laid over at random places so that they never repeat in place. */
-  private makeGrain(): void {
-    for (let n = 0; n < 3; n++) {
-      const tile = new OffscreenCanvas(512, 512);
-      const c = tile.getContext('2d')!;
-      const data = c.createImageData(512, 512);
-      for (let i = 0; i < data.data.length; i += 4) {
-        const e = normal(this.random) * this.scenario.noise * 2;
-        data.data[i] = 128 + e + normal(this.random) * this.scenario.noise;
-        data.data[i + 1] = 128 + e;
-        data.data[i + 2] = 128 + e + normal(this.random) * this.scenario.noise;
-        data.data[i + 3] = 255;
-      }
-      c.putImageData(data, 0, 0);
-      this.grain.push(tile);
-    }
-  }
-
-  pose(moment: Moment): void {
-    this.renderer.toneMappingExposure = 1.25 * (1 + this.scenario.exposureDrift * this.exposure(moment.t));
-    const joints = jointsAt(moment, this.build, this.performance.stature, this.scenario.posture);
-    this.person.update(joints);
-    const { rotation: m, translation: t } = moment.instrument;
-    this.instrument.matrix.set(m[0], m[1], m[2], t[0], m[3], m[4], m[5], t[1], m[6], m[7], m[8], t[2], 0, 0, 0, 1);
-    // The stick leans a little to the scroll's side.
-    const { along, back, off } = joints.bowAxes;
-    const lean = moment.stickLean;
-    const z = new THREE.Vector3(...off).multiplyScalar(Math.cos(lean)).addScaledVector(new THREE.Vector3(...back), -Math.sin(lean));
-    const x = new THREE.Vector3(...along);
-    const y = z.clone().cross(x);
-    this.bow.group.matrix.makeBasis(x, y, z).setPosition(...(moment.frog as [number, number, number]));
-    const eye = this.phone.poseAt(moment.t);
-    const r = eye.rotation;
-    const p = eye.translation;
-    // three's camera looks along -z with y up; ours along +z with y down.
-    const view = new THREE.Matrix4().set(r[0], r[1], r[2], p[0], -r[3], -r[4], -r[5], -p[1], -r[6], -r[7], -r[8], -p[2], 0, 0, 0, 1);
-    this.camera.matrix.copy(view).invert();
-    this.camera.matrixWorldNeedsUpdate = true;
-    this.scene.updateMatrixWorld(true);
-  }
-
-  /** Renders the posed scene as a phone would record it: a little soft, noisy. */
-  shoot(): OffscreenCanvas {
-    this.renderer.render(this.scene, this.camera);
-    const c = this.finished.getContext('2d')!;
-    c.globalCompositeOperation = 'copy';
-    c.filter = 'blur(0.55px)';
-    if (this.scenario.leftHanded) c.setTransform(-1, 0, 0, 1, this.canvas.width, 0);
-    c.drawImage(this.canvas, 0, 0);
-    c.resetTransform();
-    c.filter = 'none';
-    // 50 % grey changes nothing under "hard-light" blending near the middle tones; noise about it does.
-    c.globalCompositeOperation = 'hard-light';
-    const tile = this.grain[Math.floor(this.random() * this.grain.length)]!;
-    const ox = -Math.floor(this.random() * 512);
-    const oy = -Math.floor(this.random() * 512);
-    for (let x = ox; x < this.finished.width; x += 512) for (let y = oy; y < this.finished.height; y += 512) c.drawImage(tile, x, y);
-    c.globalCompositeOperation = 'source-over';
-    return this.finished;
-  }
-
-  /** Whether a point of the room lies before everything else (12 mm of grace: landmarks lie on surfaces). Asks about the scene as last rendered. */
-  sees = (point: readonly [number, number, number]): boolean => this.depth.sees(point, this.camera, 12);
-
-  /** Measures depths for {@link sees}. */
-  lookAround(): void {
-    this.depth.render(this.renderer, this.scene, this.camera);
-  }
-
-  dispose(): void {
-    this.renderer.dispose();
-    this.renderer.forceContextLoss();
+    /** Labelled squares about the instrument of one varied player (WebP as base64), to learn from. */
+    renderCrops(seed: number, count: number, pixels: number): Promise<LabelledCrop[]>;
   }
 }
 
@@ -169,6 +37,17 @@ window.renderStill = async (scenario, t) => {
   const blob = await stage.shoot().convertToBlob({ type: 'image/png' });
   stage.dispose();
   return toBase64(await blob.arrayBuffer());
+};
+
+window.renderCrops = async (seed, count, pixels) => {
+  await skinsReady();
+  return labelledCrops(
+    (n, side) => new Stage(variedScenario(n), side),
+    seed,
+    count,
+    pixels,
+    async (canvas) => toBase64(await (await canvas.convertToBlob({ type: 'image/webp', quality: 0.93 })).arrayBuffer()),
+  );
 };
 
 window.renderClip = async (scenario, limitSeconds) => {

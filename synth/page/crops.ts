@@ -1,0 +1,95 @@
+import { insidePicture, project } from '../../src/core/geometry/camera';
+import { toOuter } from '../../src/core/geometry/pose';
+import type { Vec2 } from '../../src/core/geometry/vec3';
+import { INSTRUMENT_LANDMARKS } from '../../src/core/instrument/landmarks';
+import { seededRandom } from '../../src/core/random';
+import { playerRegion, type Region } from '../../src/core/start/playerRegion';
+import { Phone } from '../camera/phone';
+import { jointsAt } from '../figure/joints';
+import { variedPlace, variedScenario } from '../presets/variety';
+import type { Stage } from '../render/stage';
+import { namedPoints } from '../truth/truth';
+
+/** One square picture about the instrument, with where its points lie. */
+export interface LabelledCrop {
+  readonly picture: string;
+  readonly family: string;
+  readonly view: string;
+  /** Whether the room was drawn; without it the picture is transparent there. */
+  readonly room: boolean;
+  /** Middle and side of the region that a body network would point at, in pixels of the crop. */
+  readonly region: { readonly middle: Vec2; readonly side: number };
+  /** Name, place in pixels of the crop and whether it can be seen. */
+  readonly points: readonly (readonly [name: string, u: number, v: number, seen: 0 | 1])[];
+}
+
+const POINTS: ReadonlySet<string> = new Set([...INSTRUMENT_LANDMARKS, 'bow.frog', 'bow.tip']);
+/** Crops reach beyond what a network is shown, so that training may shift and turn within them: of the player's region, and of the box about the instrument (least, most). */
+const REACH = 1.75;
+const BOX_REACH = [1.7, 2.6] as const;
+
+/** Pictures of one varied player from several places. */
+export async function labelledCrops(
+  stageOf: (seed: number, pixels: number) => Stage,
+  seed: number,
+  count: number,
+  pixels: number,
+  encode: (canvas: OffscreenCanvas) => Promise<string>,
+): Promise<LabelledCrop[]> {
+  const stage = stageOf(seed, pixels);
+  const scenario = variedScenario(seed);
+  const random = seededRandom(seed * 31_337 + 9);
+  const out: LabelledCrop[] = [];
+  for (let n = 0; n < count; n++) {
+    const place = variedPlace(seed, n);
+    const moment = stage.performance.at(random() * stage.performance.duration);
+    const phone = new Phone({ ...scenario, view: place.view, fieldOfView: place.fieldOfView, shake: 0 }, stage.performance.stature, moment, place);
+    const eye = phone.poseAt(moment.t);
+    const joints = jointsAt(moment, stage.build, stage.performance.stature, scenario.posture);
+    const seen = (room: readonly [number, number, number]) => project(phone.camera, toOuter(eye, room));
+    const places = namedPoints(moment, joints, stage.build).map(({ name, room }) => ({ name, room, at: seen(room) }));
+    const body = new Map(places.flatMap(({ name, at }) => (at ? [[name, at] as const] : [])));
+    const region = playerRegion((name) => body.get(name), scenario.family);
+    if (!region) continue;
+    const box = boxAbout(places.flatMap(({ name, at }) => (at && name.startsWith('instrument.') ? [at] : [])));
+    const about =
+      n % 2 === 0 || !box
+        ? { middle: region.middle, side: REACH * region.side }
+        : { middle: box.middle, side: box.side * (BOX_REACH[0] + random() * (BOX_REACH[1] - BOX_REACH[0])) };
+    const side = about.side * (0.9 + 0.2 * random());
+    const left = about.middle[0] - side / 2 + (random() - 0.5) * 0.14 * side;
+    const top = about.middle[1] - side / 2 + (random() - 0.5) * 0.14 * side;
+    const room = random() < 0.55;
+    stage.showRoom(room);
+    stage.cut(phone, { left, top, side });
+    stage.pose(moment, phone);
+    const picture = await encode(stage.shoot(room));
+    stage.lookAround();
+    const k = pixels / side;
+    const inCrop = ([u, v]: Vec2): Vec2 => [k * (u - left), k * (v - top)];
+    out.push({
+      picture,
+      family: scenario.family,
+      view: place.view,
+      room,
+      region: { middle: inCrop(region.middle), side: k * region.side },
+      points: places.flatMap(({ name, room: point, at }) => {
+        if (!POINTS.has(name) || !at) return [];
+        const [u, v] = inCrop(at);
+        return [[name, round(u), round(v), insidePicture({ focal: 1, width: pixels, height: pixels }, [u, v]) && stage.sees(point) ? 1 : 0] as const];
+      }),
+    });
+  }
+  stage.dispose();
+  return out;
+}
+
+function boxAbout(points: readonly Vec2[]): Region | undefined {
+  if (points.length === 0) return undefined;
+  const [left, right] = extent(points.map((p) => p[0]));
+  const [top, bottom] = extent(points.map((p) => p[1]));
+  return { middle: [(left + right) / 2, (top + bottom) / 2], side: Math.max(right - left, bottom - top) };
+}
+
+const extent = (values: readonly number[]): readonly [number, number] => [Math.min(...values), Math.max(...values)];
+const round = (x: number): number => Math.round(100 * x) / 100;

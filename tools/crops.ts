@@ -1,0 +1,47 @@
+import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { startBrowser } from './browser';
+import { GPU_ARGS } from './synth';
+import { serveToolPages } from './toolPages';
+
+/** Pictures of one varied player. */
+const PICTURES_A_PLAYER = 14;
+const PIXELS = 320;
+
+/**
+ * Writes labelled squares about the instrument for a network to learn from: `crop-SEED.json` beside its pictures, for
+ * players `from` to `to` (not included). What is there already is left.
+ */
+export async function renderCrops(from: number, to: number, folder: string, browsers = 2): Promise<void> {
+  mkdirSync(folder, { recursive: true });
+  const seeds = Array.from({ length: to - from }, (_, i) => from + i).filter((seed) => !existsSync(join(folder, `crop-${seed}.json`)));
+  const server = await serveToolPages();
+  const start = Date.now();
+  let done = 0;
+  const work = async () => {
+    const browser = await startBrowser(GPU_ARGS);
+    try {
+      for (let seed = seeds.shift(); seed !== undefined; seed = seeds.shift()) {
+        const page = await browser.newPage();
+        page.on('pageerror', (error) => process.stderr.write(`${error.message}\n`));
+        await page.goto(`${server.url}/synth/page/`);
+        await page.waitForFunction(() => typeof window.renderCrops === 'function');
+        const crops = await page.evaluate(([s, count, pixels]) => window.renderCrops(s, count, pixels), [seed, PICTURES_A_PLAYER, PIXELS] as const);
+        await page.close();
+        crops.forEach(({ picture }, n) => {
+          writeFileSync(join(folder, `crop-${seed}-${n}.webp`), Buffer.from(picture, 'base64'));
+        });
+        writeFileSync(join(folder, `crop-${seed}.json`), JSON.stringify(crops.map(({ picture: _, ...labels }, n) => ({ ...labels, file: `crop-${seed}-${n}.webp` }))));
+        done += crops.length;
+        if (done % 50 < PICTURES_A_PLAYER) process.stderr.write(`${done} pictures, ${((Date.now() - start) / done).toFixed(0)} ms each\n`);
+      }
+    } finally {
+      await browser.close();
+    }
+  };
+  try {
+    await Promise.all(Array.from({ length: browsers }, work));
+  } finally {
+    await server.close();
+  }
+}
