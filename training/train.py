@@ -1,0 +1,167 @@
+"""
+Trains the landmark network on rendered crops (`npm run synth -- --crops FROM-TO --out FOLDER`) and writes it as ONNX.
+
+    /usr/bin/python3 training/train.py --crops FOLDER --minutes 60 --out landmarks.onnx
+
+Needs Debian's python3-torch, python3-numpy and python3-opencv. Two cores, under two hours; crops that appear in the
+folder while it runs are taken in.
+"""
+
+import argparse
+import copy
+import math
+import time
+
+import numpy as np
+import torch
+from torch.nn import functional as F
+
+import crops as data
+from network import LandmarkNetwork
+from points import POINTS
+
+SIGMA = 0.8
+COARSE_WEIGHT = 0.15
+NOTHING_WEIGHT = 0.15
+
+
+class Samples(torch.utils.data.IterableDataset):
+    """An endless course of samples; looks for new crops now and then."""
+
+    def __init__(self, folder: str, seed: int):
+        self.folder, self.seed = folder, seed
+
+    def __iter__(self):
+        worker = torch.utils.data.get_worker_info()
+        rng = np.random.default_rng([self.seed, worker.id if worker else 0])
+        known: dict = {}
+        n = 0
+        while True:
+            if n % 1500 == 0:
+                crops = data.load(self.folder, False, known)
+            n += 1
+            yield data.sample(rng, crops)
+
+
+def targets(points: torch.Tensor) -> torch.Tensor:
+    """Gaussians about the points, each summing to one: (batch, points, cells, cells)."""
+    cells = torch.arange(data.CELLS, dtype=torch.float32)
+    at = (points + 0.5) * data.CELLS / data.INPUT - 0.5
+    gx = torch.exp(-((cells - at[..., :1]) ** 2) / (2 * SIGMA**2))
+    gy = torch.exp(-((cells - at[..., 1:]) ** 2) / (2 * SIGMA**2))
+    g = gy[..., :, None] * gx[..., None, :]
+    return g / g.sum((-1, -2), keepdim=True).clamp_min(1e-6)
+
+
+def soft_places(logits: torch.Tensor) -> torch.Tensor:
+    """Mean place of the softmax of each map, in cells."""
+    p = logits.flatten(2).softmax(-1).view_as(logits)
+    cells = torch.arange(data.CELLS, dtype=torch.float32)
+    return torch.stack([(p.sum(-2) * cells).sum(-1), (p.sum(-1) * cells).sum(-1)], -1)
+
+
+def loss_of(logits, points, inside, there):
+    log = logits.flatten(2).log_softmax(-1)
+    heat = -(targets(points).flatten(2) * log).sum(-1)
+    at = (points + 0.5) * data.CELLS / data.INPUT - 0.5
+    coarse = F.smooth_l1_loss(soft_places(logits), at, reduction="none").sum(-1)
+    n = inside.sum().clamp_min(1)
+    # Where there is no instrument, no place is likelier than another.
+    nothing = -log.mean(-1).mean(-1) - math.log(data.CELLS**2)
+    return ((heat + COARSE_WEIGHT * coarse) * inside).sum() / n + NOTHING_WEIGHT * (nothing * (1 - there)).sum() / (1 - there).sum().clamp_min(1)
+
+
+def decode(logits: torch.Tensor) -> tuple:
+    """Places in input pixels from the softmax within three cells of each peak, and the mass there."""
+    p = logits.flatten(2).softmax(-1).view_as(logits).numpy()
+    batch, count = p.shape[:2]
+    places = np.zeros((batch, count, 2), np.float32)
+    mass = np.zeros((batch, count), np.float32)
+    for b in range(batch):
+        for c in range(count):
+            y, x = divmod(int(p[b, c].argmax()), data.CELLS)
+            y0, y1, x0, x1 = max(0, y - 3), min(data.CELLS, y + 4), max(0, x - 3), min(data.CELLS, x + 4)
+            part = p[b, c, y0:y1, x0:x1]
+            m = part.sum()
+            ys, xs = np.mgrid[y0:y1, x0:x1]
+            places[b, c] = (np.array([(part * xs).sum(), (part * ys).sum()]) / m + 0.5) * data.INPUT / data.CELLS - 0.5
+            mass[b, c] = m
+    return places, mass
+
+
+def validate(network, crops) -> str:
+    """Errors on players never trained on, unspoilt, cut as the product cuts them."""
+    network.eval()
+    rng = np.random.default_rng(1)
+    errors, bows = [], []
+    for crop in crops:
+        for middle, side in ((crop.middle, 1.1 * crop.side), (crop.box[0], 1.4 * crop.box[1])):
+            image, points = data.cut(crop, middle, side, 0.0)
+            alpha = image[..., 3:] / 255.0
+            image = (image[..., :3] * alpha + data.backdrop(rng, crops, data.INPUT) * (1 - alpha)).astype(np.uint8)
+            with torch.no_grad():
+                places, _ = decode(network(torch.from_numpy(data.to_input(image))[None]))
+            inside = ((points > 1) & (points < data.INPUT - 1)).all(1)
+            distance = np.hypot(*(places[0] - points).T)
+            errors.extend(distance[:15][inside[:15]])
+            bows.extend(distance[15:][inside[15:]])
+    if not errors:
+        return "no crops kept for it yet"
+    e, b = np.array(errors), np.array(bows)
+    return f"instrument median {np.median(e):.2f} px, 90 % {np.quantile(e, 0.9):.1f}; bow median {np.median(b):.2f}, 90 % {np.quantile(b, 0.9):.1f}"
+
+
+def main():
+    parser = argparse.ArgumentParser()
+    parser.add_argument("--crops", required=True)
+    parser.add_argument("--minutes", type=float, default=60)
+    parser.add_argument("--out", default="landmarks.onnx")
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--threads", type=int, default=1)
+    parser.add_argument("--from", dest="start", help="weights to go on from")
+    args = parser.parse_args()
+    torch.manual_seed(args.seed)
+    torch.set_num_threads(args.threads)
+    network = LandmarkNetwork()
+    if args.start:
+        network.load_state_dict(torch.load(args.start))
+    average = copy.deepcopy(network)
+    print(sum(p.numel() for p in network.parameters()), "parameters", flush=True)
+    optimiser = torch.optim.AdamW(network.parameters(), lr=2.5e-3, weight_decay=0.02)
+    loader = iter(torch.utils.data.DataLoader(Samples(args.crops, args.seed), batch_size=16, num_workers=1, prefetch_factor=4))
+    validation: dict = {}
+    start = time.time()
+    step, running = 0, None
+    while (spent := (time.time() - start) / 60 / args.minutes) < 1:
+        rate = 2.5e-3 * min(1, (step + 1) / 100) * (1 if spent < 0.3 else 0.5 * (1 + math.cos(math.pi * (spent - 0.3) / 0.7)) + 0.01)
+        for group in optimiser.param_groups:
+            group["lr"] = rate
+        image, points, inside, there = next(loader)
+        network.train()
+        loss = loss_of(network(image), points, inside, there.float())
+        optimiser.zero_grad()
+        loss.backward()
+        torch.nn.utils.clip_grad_norm_(network.parameters(), 5.0)
+        optimiser.step()
+        step += 1
+        decay = min(0.997, step / (step + 20))
+        with torch.no_grad():
+            for a, b in zip(average.state_dict().values(), network.state_dict().values()):
+                if a.dtype.is_floating_point:
+                    a.lerp_(b, 1 - decay)
+                else:
+                    a.copy_(b)
+        running = loss.item() if running is None else 0.98 * running + 0.02 * loss.item()
+        if step % 50 == 0:
+            print(f"step {step}, {spent * args.minutes:.1f} min, loss {running:.3f}", flush=True)
+        if step % 400 == 0:
+            print("  validation:", validate(average, data.load(args.crops, True, validation)), flush=True)
+            torch.save(average.state_dict(), args.out + ".pt")
+    average.eval()
+    print("at the end:", validate(average, data.load(args.crops, True, validation)), flush=True)
+    torch.save(average.state_dict(), args.out + ".pt")
+    torch.onnx.export(average, torch.zeros(1, 3, data.INPUT, data.INPUT), args.out, input_names=["picture"], output_names=["maps"], opset_version=13, dynamic_axes={"picture": {0: "n"}, "maps": {0: "n"}})
+
+
+if __name__ == "__main__":
+    main()
