@@ -1,12 +1,14 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
+import { marksToText } from '../src/core/formats/marks';
 import { MIDDLE_OF_STRIP } from '../src/core/rubric/rubric';
 import { accuracyClips } from './accuracyClips';
 import { startBrowser } from './browser';
 import { measureClip } from './measureClip';
 import { type Pair, pairsOf, readTable, scoreOf, stringScore } from './score';
 import { printSoundAccuracy } from './soundAccuracy';
+import { printStarts, type StartScore, scoreStart } from './startAccuracy';
 import { renderClips } from './synth';
 import { serveToolPages } from './toolPages';
 
@@ -33,6 +35,7 @@ interface Clip {
   readonly film: string;
   readonly marks: string;
   readonly truth: string;
+  readonly landmarks: string;
   /** Milliseconds by which the sound is late, where known. */
   readonly late?: number;
 }
@@ -62,6 +65,7 @@ function clipsIn(folder: string): Clip[] {
       film: join(folder, `${name}.mp4`),
       marks: join(folder, `${name}.marks.json`),
       truth: join(folder, `${name}.truth.csv`),
+      landmarks: join(folder, `${name}.landmarks.csv`),
     }));
 }
 
@@ -118,19 +122,36 @@ function printGroups(title: string, results: readonly Result[], key: (r: Result)
 
 /**
  * Measures seeded clips, rendered or taken from the cache, or with `--clips FOLDER` clips from elsewhere, and
- * prints how far off the numbers are: clip by clip, by view, by difficulty and in all. `--sound` does it for sounds alone.
+ * prints how far off the numbers are: clip by clip, by view, by difficulty and in all. `--sound` does it for sounds alone;
+ * `--no-marks` starts every clip by itself and measures those that start, `--starts` only starts them.
  */
 async function main(): Promise<void> {
-  const { values } = parseArgs({ options: { preset: { type: 'string' }, clips: { type: 'string' }, sound: { type: 'boolean' } } });
+  const { values } = parseArgs({
+    options: { preset: { type: 'string' }, clips: { type: 'string' }, sound: { type: 'boolean' }, 'no-marks': { type: 'boolean' }, starts: { type: 'boolean' } },
+  });
   if (values.sound) return printSoundAccuracy();
   const clips = values.clips ? clipsIn(values.clips) : await seededClips(values.preset);
   if (clips.length === 0) throw new Error(values.clips ? `There are no clips with marks and truth in ${values.clips}.` : 'No such preset.');
   const server = await serveToolPages();
   const browser = await startBrowser();
   const results: Result[] = [];
+  const starts: StartScore[] = [];
   try {
     for (const clip of clips) {
-      const measured = await measureClip(browser, server.url, { video: clip.film, marksText: readFileSync(clip.marks, 'utf8'), rubric: MIDDLE_OF_STRIP, stage: 'later' });
+      let marksText = readFileSync(clip.marks, 'utf8');
+      if (values['no-marks'] || values.starts) {
+        const scored = await scoreStart(browser, server.url, clip);
+        starts.push(scored);
+        process.stderr.write(`${clip.name}: ${scored.refused ?? `started, worst landmark ${scored.worst!.toFixed(1)} px`} in ${scored.seconds.toFixed(1)} s\n`);
+        if (process.env.LOOKS)
+          for (const l of scored.start.looks)
+            process.stderr.write(
+              `   ${l.index} ${l.player ? 'player' : '-'} light ${l.light.toFixed(0)}${l.placed ? ` support ${l.placed.support.toFixed(2)} misfit ${l.placed.misfit.toFixed(3)} length ${l.placed.length.toFixed(0)} facing ${l.placed.facing.toFixed(2)} depth ${l.placed.pose.translation[2].toFixed(0)}` : ''}${l.bow ? ` bow ${l.bow.sure.toFixed(2)}` : ''}\n`,
+            );
+        if (values.starts || 'refused' in scored.start) continue;
+        marksText = marksToText(scored.start.candidates[0]!.marks);
+      }
+      const measured = await measureClip(browser, server.url, { video: clip.film, marksText, rubric: MIDDLE_OF_STRIP, stage: 'later' });
       const measures = readTable(measured.measures);
       const truth = readTable(readFileSync(clip.truth, 'utf8'));
       const of = QUANTITIES.map((quantity) => [quantity, pairsOf(measures, truth, quantity)] as const);
@@ -150,6 +171,8 @@ async function main(): Promise<void> {
     await browser.close();
     await server.close();
   }
+  if (starts.length > 0) printStarts(starts);
+  if (values.starts) return;
   console.log('Median / 95 % of the error, clip by clip');
   console.table(
     results.map((r) => ({

@@ -11,6 +11,9 @@ export const CHROMIUM_ARGS = [
   '--disable-sync',
 ];
 
+/** Drawing in three dimensions without a graphics card. */
+export const GPU_ARGS = ['--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'];
+
 /** Chromium as the system has it. */
 export const chromiumPath = (): string => process.env.CHROMIUM ?? '/usr/bin/chromium';
 

@@ -1,7 +1,6 @@
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { startBrowser } from './browser';
-import { GPU_ARGS } from './synth';
+import { GPU_ARGS, startBrowser } from './browser';
 import { serveToolPages } from './toolPages';
 
 /** Pictures of one varied player. */

@@ -1,41 +1,73 @@
 import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { parseMarks } from '../src/core/formats/marks';
+import type { Browser } from 'playwright';
+import { marksToText, parseMarks } from '../src/core/formats/marks';
+import { dimensionsOf } from '../src/core/instrument/dimensions';
+import { FAMILIES } from '../src/core/instrument/family';
 import { MIDDLE_OF_STRIP, RUBRICS, rubricById, STAGES, type Stage } from '../src/core/rubric/rubric';
+import { REFUSAL_WORDS } from '../src/core/start/outcome';
+import { missingForMeasure } from '../src/core/take/missingForMeasure';
 import { TASKS, type Task } from '../src/core/take/task';
+import type { StartInstrument } from '../src/vision/start/findStart';
 import { startBrowser } from './browser';
-import { measureClip } from './measureClip';
+import { measureClip, startClip } from './measureClip';
 import { serveToolPages } from './toolPages';
 
 const USAGE =
-  'usage: npm run measure -- --video FILE --marks FILE --out FOLDER [--rubric ID] [--stage first-term|first-year|later] [--task ordinary|behind-the-bridge|guide|silent|plucked]';
+  'usage: npm run measure -- --video FILE (--marks FILE | --instrument violin|viola|cello --size 4/4 [--left-handed]) --out FOLDER [--rubric ID] [--stage first-term|first-year|later] [--task ordinary|behind-the-bridge|guide|silent|plucked]';
 
 class InputError extends Error {}
 
+/** Ends with this code when no marks are given and the film does not start by itself. */
+const REFUSED = 3;
+
 function readInput() {
-  let values: Record<string, string | undefined>;
+  let values: Partial<Record<'video' | 'marks' | 'out' | 'rubric' | 'stage' | 'task' | 'instrument' | 'size', string>> & { 'left-handed'?: boolean };
   try {
     ({ values } = parseArgs({
-      options: { video: { type: 'string' }, marks: { type: 'string' }, out: { type: 'string' }, rubric: { type: 'string' }, stage: { type: 'string' }, task: { type: 'string' } },
+      options: {
+        video: { type: 'string' },
+        marks: { type: 'string' },
+        out: { type: 'string' },
+        rubric: { type: 'string' },
+        stage: { type: 'string' },
+        task: { type: 'string' },
+        instrument: { type: 'string' },
+        size: { type: 'string' },
+        'left-handed': { type: 'boolean' },
+      },
     }));
   } catch (error) {
     throw new InputError(`${(error as Error).message}. ${USAGE}`);
   }
-  const { video, marks, out, rubric = MIDDLE_OF_STRIP.id, stage = 'later', task = 'ordinary' } = values;
-  if (!video || !marks || !out) throw new InputError(USAGE);
+  const { video, marks, out, instrument, size = '4/4', 'left-handed': left, rubric = MIDDLE_OF_STRIP.id, stage = 'later', task = 'ordinary' } = values;
+  if (!video || !(marks || instrument) || !out) throw new InputError(USAGE);
   const chosen = rubricById(rubric);
   if (!chosen) throw new InputError(`There is no rubric "${rubric}". Known: ${RUBRICS.map((r) => r.id).join(', ')}.`);
   if (!(STAGES as readonly string[]).includes(stage)) throw new InputError(`There is no stage "${stage}". Known: ${STAGES.join(', ')}.`);
   if (!(TASKS as readonly string[]).includes(task)) throw new InputError(`There is no task "${task}". Known: ${TASKS.join(', ')}.`);
-  const marksText = readText(marks);
-  parseMarks(marksText);
+  const marksText = marks && readText(marks);
+  if (marksText) parseMarks(marksText);
+  const itself = marksText ? undefined : instrumentOf(instrument!, size, left ?? false);
   try {
     if (!statSync(video).isFile()) throw new Error();
   } catch {
     throw new InputError(`The film ${video} cannot be read.`);
   }
-  return { video, marksText, out, rubric: chosen, stage: stage as Stage, task: task as Task };
+  return { video, marksText, itself, out, rubric: chosen, stage: stage as Stage, task: task as Task };
+}
+
+/** The instrument of a film that is to start by itself. */
+function instrumentOf(family: string, size: string, left: boolean): StartInstrument {
+  const known = FAMILIES.find((f) => f === family);
+  if (!known) throw new InputError(`There is no instrument "${family}". Known: ${FAMILIES.join(', ')}.`);
+  try {
+    dimensionsOf(known, size);
+  } catch (error) {
+    throw new InputError((error as Error).message);
+  }
+  return { family: known, size, ...(left ? { side: 'left' } : {}) };
 }
 
 function readText(path: string): string {
@@ -46,18 +78,41 @@ function readText(path: string): string {
   }
 }
 
+/** Marks found in a film; tells why and sets the exit code when there are none. */
+async function startByItself(browser: Browser, url: string, video: string, instrument: StartInstrument): Promise<string | undefined> {
+  const { start, milliseconds } = await startClip(browser, url, video, instrument);
+  const seconds = (milliseconds / 1000).toFixed(1);
+  if ('refused' in start) {
+    const { why, help } = REFUSAL_WORDS[start.refused];
+    process.stderr.write(`not started without marks (${start.refused}, after ${seconds} s): ${why} ${help}\n`);
+    process.exitCode = REFUSED;
+    return undefined;
+  }
+  const [best] = start.candidates;
+  if (missingForMeasure(best!.marks)) {
+    process.stderr.write(`not started without marks (no-bow, after ${seconds} s): ${REFUSAL_WORDS['no-bow'].why} ${REFUSAL_WORDS['no-bow'].help}\n`);
+    process.exitCode = REFUSED;
+    return undefined;
+  }
+  process.stderr.write(`started without marks in frame ${best!.frame}, after ${seconds} s\n`);
+  return marksToText(best!.marks);
+}
+
 async function main(): Promise<void> {
   const input = readInput();
   const server = await serveToolPages();
   const browser = await startBrowser();
   try {
     let told = -1;
-    const files = await measureClip(browser, server.url, input, (done, total) => {
+    const marksText = input.marksText ?? (await startByItself(browser, server.url, input.video, input.itself!));
+    if (!marksText) return;
+    const files = await measureClip(browser, server.url, { ...input, marksText }, (done, total) => {
       const percent = Math.floor((10 * done) / total) * 10;
       if (percent > told) process.stderr.write(`measured ${done} of ${total} pictures\n`);
       told = Math.max(told, percent);
     });
     mkdirSync(input.out, { recursive: true });
+    if (!input.marksText) writeFileSync(join(input.out, 'marks.json'), marksText);
     writeFileSync(join(input.out, 'measures.csv'), files.measures);
     writeFileSync(join(input.out, 'events.json'), files.events);
     writeFileSync(join(input.out, 'findings.json'), files.findings);

@@ -1,6 +1,7 @@
 import type { Browser } from 'playwright';
 import type { Rubric, Stage } from '../src/core/rubric/rubric';
 import type { Task } from '../src/core/take/task';
+import type { Start, StartInstrument } from '../src/vision/start/findStart';
 import type { MeasuredFiles } from './measure-page/main';
 
 /** A film to be measured, and how it is to be judged. */
@@ -22,9 +23,25 @@ export async function measureClip(browser: Browser, url: string, clip: ClipToMea
     if (onProgress) await page.exposeFunction('tellProgress', onProgress);
     return await page.evaluate((given) => window.measureFilm(given), judged);
   } catch (error) {
-    // The browser's wrapping of a rejected promise is taken off.
-    throw new Error((error as Error).message.replace(/^page\.evaluate: (Error: )?/, '').split('\n')[0]);
+    throw plain(error);
   } finally {
     await page.close();
   }
 }
+
+/** Looks for instrument and bow in a film without marks, in a headless page. */
+export async function startClip(browser: Browser, url: string, video: string, instrument: StartInstrument): Promise<{ start: Start; milliseconds: number }> {
+  const page = await browser.newPage();
+  try {
+    await page.goto(`${url}/tools/measure-page/`);
+    await page.setInputFiles('#film', video);
+    return await page.evaluate((given) => window.startFilm(given), instrument);
+  } catch (error) {
+    throw plain(error);
+  } finally {
+    await page.close();
+  }
+}
+
+/** The browser's wrapping of a rejected promise taken off. */
+const plain = (error: unknown): Error => new Error((error as Error).message.replace(/^page\.evaluate: (Error: )?/, '').split('\n')[0]);

@@ -6,7 +6,7 @@ import type { Browser } from 'playwright';
 import { withFaults } from '../synth/presets/faults';
 import { PRESETS, scenarioOf } from '../synth/presets/presets';
 import type { Scenario } from '../synth/presets/scenario';
-import { startBrowser } from './browser';
+import { GPU_ARGS, startBrowser } from './browser';
 import { renderCrops } from './crops';
 import { serveToolPages } from './toolPages';
 
@@ -17,8 +17,6 @@ export interface ClipFiles {
   readonly marks: string;
   readonly score: string;
 }
-
-export const GPU_ARGS = ['--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'];
 
 const filesOf = (folder: string, name: string): ClipFiles => ({
   film: join(folder, `${name}.mp4`),

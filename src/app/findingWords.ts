@@ -30,7 +30,8 @@ export function shareInWords(finding: Finding): string {
   return `In ${finding.strokes.length} of ${finding.eligible} bows${reach}${finding.string ? `, on the ${finding.string} string` : ''}.`;
 }
 
-const CAUSES: Record<string, string> = {
+/** Causes in the teacher's words. */
+export const CAUSES: Readonly<Record<string, string>> = {
   'arm-swung': 'the arm swung, not the instrument',
   'instrument-turned': 'the instrument turned under the bow',
   'arm-late': 'the arm follows the bow',
@@ -41,7 +42,7 @@ const CAUSES: Record<string, string> = {
 
 /** Cause in words, and what was measured for and against it. */
 export function causeInWords(finding: Finding): { cause: string; evidence: string } | undefined {
-  if (finding.evidence.length === 0) return undefined;
+  if (finding.evidence.length === 0) return finding.cause ? { cause: CAUSES[finding.cause] ?? finding.cause, evidence: 'As you see it.' } : undefined;
   if (faultById(finding.fault)?.kind === 'take') {
     return {
       cause: finding.cause ? (CAUSES[finding.cause] ?? finding.cause) : 'the cause cannot be told here',

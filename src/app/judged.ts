@@ -1,17 +1,23 @@
 import { useMemo } from 'react';
 import { faultById } from '../core/findings/faults';
 import type { Finding, Judgement } from '../core/findings/finding';
-import { MIDDLE_OF_STRIP, rubricById } from '../core/rubric/rubric';
+import { MIDDLE_OF_STRIP, type Rubric, rubricById } from '../core/rubric/rubric';
 import { judgeTake, type TakeOptions } from '../core/take/analyse';
 import type { MeasuresRecord, StudentRecord, VerdictRecord } from '../store/records';
 import type { Slice } from './drawings/StrokeRibbon';
 import type { Sign } from './drawings/tokens';
+import { useRubrics } from './queries';
 
-export const rubricOf = (student: StudentRecord) => rubricById(student.rubric) ?? MIDDLE_OF_STRIP;
+/** The rubric a student is judged by, of those there are; the plainest school while they are read, or where it is gone. */
+export function useRubricOf(student: StudentRecord | undefined): Rubric {
+  const rubrics = useRubrics();
+  return (student && (rubrics.data?.find((r) => r.id === student.rubric) ?? rubricById(student.rubric))) ?? MIDDLE_OF_STRIP;
+}
 
 /** A take judged by its student's rubric and stage, with the teacher's verdicts laid over. */
 export interface Judged {
   readonly judgement: Judgement;
+  readonly rubric: Rubric;
   readonly signOf: (finding: Finding) => Sign;
   readonly noteOf: (finding: Finding) => string | undefined;
   /** Findings made a focus of the week, in the order of the work. */
@@ -25,19 +31,23 @@ export function useJudged(
   verdicts: readonly VerdictRecord[] | undefined,
   { shift, task }: TakeOptions = {},
 ): Judged | undefined {
+  const rubric = useRubricOf(student);
   return useMemo(() => {
     if (!record || !student) return undefined;
-    const judgement = judgeTake(record.measures, rubricOf(student), student.stage, { shift, task });
+    const measured = judgeTake(record.measures, rubric, student.stage, { shift, task });
     const byFault = new Map((verdicts ?? []).map((v) => [v.fault, v]));
+    // What the teacher sees otherwise stands before what was measured.
+    const judgement = { ...measured, findings: measured.findings.map((f) => ({ ...f, ...byFault.get(f.fault)?.adjusted })) };
     const signOf = (finding: Finding): Sign => byFault.get(finding.fault)?.verdict ?? 'found';
     return {
       judgement,
+      rubric,
       signOf,
       noteOf: (finding) => byFault.get(finding.fault)?.note,
       foci: judgement.findings.filter((f) => byFault.get(f.fault)?.focus && byFault.get(f.fault)?.verdict !== 'dismissed'),
       slices: slicesOf(judgement.findings, signOf),
     };
-  }, [record, student, verdicts, shift, task]);
+  }, [record, student, verdicts, rubric, shift, task]);
 }
 
 /** Slices for the ribbon: of the findings that are judged bow by bow and frame by frame; dismissed ones are not shown. */

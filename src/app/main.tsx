@@ -7,8 +7,10 @@ import { database } from '../store/database';
 import { loadDemo } from '../store/demo';
 import { Bench } from './bench/Bench';
 import { measuring } from './bench/measure/measuring';
+import { starting } from './bench/prepare/starting';
 import { Desk } from './desk/Desk';
 import { queryClient } from './queryClient';
+import { Rubrics } from './rubrics/Rubrics';
 import { Sheet } from './sheet/Sheet';
 import { NotFound } from './shell/NotFound';
 import { Student } from './students/Student';
@@ -20,6 +22,8 @@ const router = createBrowserRouter([
   { path: '/takes/:id/sheet', element: <Sheet />, errorElement: <NotFound /> },
   { path: '/takes/:id/:step', element: <Bench />, errorElement: <NotFound /> },
   { path: '/students/:id', element: <Student />, errorElement: <NotFound /> },
+  { path: '/rubrics', element: <Rubrics />, errorElement: <NotFound /> },
+  { path: '/rubrics/:id', element: <Rubrics />, errorElement: <NotFound /> },
   { path: '*', element: <NotFound /> },
 ]);
 
@@ -27,6 +31,7 @@ const router = createBrowserRouter([
 const added = await loadDemo(database).catch(() => []);
 for (const id of added) measuring.enqueue(id);
 void measuring.resume();
+void starting.resume();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

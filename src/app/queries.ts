@@ -1,9 +1,25 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { Marks } from '../core/formats/marks';
+import type { Rubric } from '../core/rubric/rubric';
 import type { Task } from '../core/take/task';
 import { database } from '../store/database';
 import type { MeasuresRecord, PlanRecord } from '../store/records';
-import { addTake, filmOf, findTake, listTakes, measuredTakesOf, measuresOf, saveMarks, savePlan, saveSoundShift, saveTask, saveVerdict, verdictsOf } from '../store/takes';
+import { deleteRubric, listRubrics, saveRubric } from '../store/rubrics';
+import {
+  addTake,
+  filmOf,
+  findTake,
+  judgedTakes,
+  listTakes,
+  measuredTakesOf,
+  measuresOf,
+  saveMarks,
+  savePlan,
+  saveSoundShift,
+  saveTask,
+  saveVerdict,
+  verdictsOf,
+} from '../store/takes';
 import { queryClient } from './queryClient';
 
 export const useTakes = () => useQuery({ queryKey: ['takes'], queryFn: () => listTakes(database) });
@@ -15,6 +31,22 @@ export const useTake = (id: string) => useQuery({ queryKey: ['takes', id], query
 export const useFilmBlob = (id: string) => useQuery({ queryKey: ['film', id], queryFn: () => filmOf(database, id), gcTime: 0 });
 export const useMeasures = (id: string) => useQuery({ queryKey: ['measures', id], queryFn: (): Promise<MeasuresRecord | null> => measuresOf(database, id) });
 export const useVerdicts = (id: string) => useQuery({ queryKey: ['verdicts', id], queryFn: () => verdictsOf(database, id) });
+
+/** Every rubric at its newest version. */
+export const useRubrics = () => useQuery({ queryKey: ['rubrics'], queryFn: () => listRubrics(database) });
+
+/** The newest measured takes of all students, to try a rubric on. */
+export const useJudgedTakes = (most: number) => useQuery({ queryKey: ['measures', 'all', most], queryFn: () => judgedTakes(database, most), gcTime: 0 });
+
+export const useSaveRubric = () =>
+  useMutation({ mutationFn: (rubric: Rubric) => saveRubric(database, rubric), onSuccess: () => queryClient.invalidateQueries({ queryKey: ['rubrics'] }) });
+export const useDeleteRubric = () =>
+  useMutation({ mutationFn: (id: string) => deleteRubric(database, id), onSuccess: () => queryClient.invalidateQueries({ queryKey: ['rubrics'] }) });
+export const useSetRubric = () =>
+  useMutation({
+    mutationFn: ({ student, rubric }: { student: string; rubric: string }) => database.students.update(student, { rubric }),
+    onSuccess: () => Promise.all([queryClient.invalidateQueries({ queryKey: ['students'] }), queryClient.invalidateQueries({ queryKey: ['takes'] })]),
+  });
 
 export const useSaveMarks = (id: string) =>
   useMutation({

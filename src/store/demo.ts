@@ -6,7 +6,18 @@ import type { Database } from './database';
 import { addTake } from './takes';
 
 const demoSchema = z.object({
-  students: z.array(z.object({ id: z.string(), name: z.string(), family: z.enum(FAMILIES), size: z.string(), stage: z.enum(STAGES), rubric: z.string(), place: z.string() })),
+  students: z.array(
+    z.object({
+      id: z.string(),
+      name: z.string(),
+      family: z.enum(FAMILIES),
+      size: z.string(),
+      stage: z.enum(STAGES),
+      rubric: z.string(),
+      place: z.string(),
+      side: z.enum(['left', 'right']).optional(),
+    }),
+  ),
   takes: z.array(
     z.object({
       id: z.string(),

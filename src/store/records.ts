@@ -1,6 +1,9 @@
 import type { Marks } from '../core/formats/marks';
 import type { Family } from '../core/instrument/family';
-import type { Stage } from '../core/rubric/rubric';
+import type { DismissalReason } from '../core/rubric/dismissals';
+import type { Rubric, Stage } from '../core/rubric/rubric';
+import type { Refusal } from '../core/start/outcome';
+import type { Third } from '../core/strokes/stroke';
 import type { TakeMeasures } from '../core/take/analyse';
 import type { Task } from '../core/take/task';
 
@@ -12,6 +15,8 @@ export interface StudentRecord {
   readonly size: string;
   readonly stage: Stage;
   readonly rubric: string;
+  /** How the instrument is held; to the right-handed way where absent. */
+  readonly side?: 'left' | 'right';
   /** Where they are taught. */
   readonly place: string;
 }
@@ -25,6 +30,9 @@ export interface FilmRecord {
   readonly hasSound: boolean;
 }
 
+/** What looking for the instrument without marks came to: frames to start from, the best first, or why there is none. */
+export type StartRecord = { readonly candidates: readonly Marks[] } | { readonly refused: Refusal };
+
 /** One filmed take. */
 export interface TakeRecord {
   readonly id: string;
@@ -34,7 +42,11 @@ export interface TakeRecord {
   readonly filmedOn: string;
   readonly film: FilmRecord;
   readonly marks?: Marks;
+  /** Absent while nobody has looked. */
+  readonly start?: StartRecord;
   readonly reviewedAt?: string;
+  /** The rubric it was reviewed with, at its version then. */
+  readonly reviewedWith?: { readonly rubric: string; readonly version: number };
   /** How the week that follows is planned; defaults where absent. */
   readonly plan?: PlanRecord;
   /** What was played; ordinary playing where absent. */
@@ -65,6 +77,12 @@ export interface MeasuresRecord {
   readonly measures: TakeMeasures;
 }
 
+/** The teacher's own word on where a fault shows and what causes it. */
+export interface Adjustment {
+  readonly third?: Third | 'all';
+  readonly cause?: string;
+}
+
 export type Verdict = 'confirmed' | 'dismissed';
 
 /** The teacher's word on one finding of one take. */
@@ -72,7 +90,16 @@ export interface VerdictRecord {
   readonly takeId: string;
   readonly fault: string;
   readonly verdict?: Verdict;
+  /** Why it was set aside, where the teacher said. */
+  readonly reason?: DismissalReason;
+  /** The number it rested on when the word was given. */
+  readonly value?: number;
+  /** What the teacher sees otherwise than measured. */
+  readonly adjusted?: Adjustment;
   readonly note?: string;
   /** Made a focus of the week. */
   readonly focus?: boolean;
 }
+
+/** One version of a rubric of the teacher's own. */
+export type RubricRecord = Rubric;

@@ -2,7 +2,7 @@ import type { Marks } from '../core/formats/marks';
 import type { TakeMeasures } from '../core/take/analyse';
 import type { Task } from '../core/take/task';
 import type { Database } from './database';
-import type { FilmRecord, MeasuresRecord, PlanRecord, StudentRecord, TakeRecord, Verdict, VerdictRecord } from './records';
+import type { FilmRecord, MeasuresRecord, PlanRecord, StartRecord, StudentRecord, TakeRecord, VerdictRecord } from './records';
 
 export interface TakeWithStudent {
   readonly take: TakeRecord;
@@ -50,6 +50,18 @@ export async function saveMarks(db: Database, takeId: string, marks: Marks | und
     });
 }
 
+/** What looking for the instrument came to. */
+export async function saveStart(db: Database, takeId: string, start: StartRecord): Promise<void> {
+  await db.takes.update(takeId, { start });
+}
+
+/** Takes nobody has marked or looked at yet, the newest first. */
+export const takesToStart = async (db: Database): Promise<TakeRecord[]> => (await db.takes.orderBy('filmedOn').reverse().toArray()).filter((take) => !take.marks && !take.start);
+
+/** The next take, other than this one, whose instrument was found and waits for a look. */
+export const nextToConfirm = async (db: Database, takeId: string): Promise<TakeRecord | undefined> =>
+  (await db.takes.orderBy('filmedOn').reverse().toArray()).find((take) => take.id !== takeId && !take.marks && take.start && 'candidates' in take.start);
+
 /** How the week after a take is planned. */
 export async function savePlan(db: Database, takeId: string, plan: PlanRecord): Promise<void> {
   await db.takes.update(takeId, { plan });
@@ -80,18 +92,17 @@ export async function saveMeasures(db: Database, takeId: string, marks: Marks, m
 
 export const verdictsOf = (db: Database, takeId: string): Promise<VerdictRecord[]> => db.verdicts.where('takeId').equals(takeId).toArray();
 
-/** Writes what is given and keeps the rest; an undefined verdict takes it back. */
+/** Writes what is given and keeps the rest; an undefined field takes it back. */
 export async function saveVerdict(
   db: Database,
   takeId: string,
   fault: string,
-  change: { verdict?: Verdict | undefined; note?: string | undefined; focus?: boolean | undefined },
+  change: { [K in keyof Omit<VerdictRecord, 'takeId' | 'fault'>]?: VerdictRecord[K] | undefined },
 ): Promise<void> {
   await db.transaction('rw', db.verdicts, async () => {
-    const before = await db.verdicts.get([takeId, fault]);
-    const merged = { ...before, ...change };
-    const { verdict, note, focus } = merged;
-    await db.verdicts.put({ takeId, fault, ...(verdict ? { verdict } : {}), ...(note ? { note } : {}), ...(focus ? { focus } : {}) });
+    const merged = { ...(await db.verdicts.get([takeId, fault])), ...change, takeId, fault };
+    const kept = Object.fromEntries(Object.entries(merged).filter(([, value]) => value !== undefined && value !== '' && value !== false));
+    await db.verdicts.put(kept as unknown as VerdictRecord);
   });
 }
 
@@ -116,4 +127,15 @@ export async function measuredTakesOf(db: Database, studentId: string): Promise<
   const takes = await db.takes.where('studentId').equals(studentId).sortBy('filmedOn');
   const records = await db.measures.bulkGet(takes.map((t) => t.id));
   return takes.flatMap((take, i) => (records[i] ? [{ take, record: records[i] }] : []));
+}
+
+/** The newest measured takes with their students and the teacher's words on them, newest first. */
+export async function judgedTakes(db: Database, most: number): Promise<(TakeWithStudent & { readonly record: MeasuresRecord; readonly verdicts: VerdictRecord[] })[]> {
+  const out = [];
+  for (const entry of await listTakes(db)) {
+    if (out.length >= most) break;
+    const record = await db.measures.get(entry.take.id);
+    if (record) out.push({ ...entry, record, verdicts: await verdictsOf(db, entry.take.id) });
+  }
+  return out;
 }

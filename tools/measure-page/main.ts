@@ -7,7 +7,9 @@ import type { Rubric, Stage } from '../../src/core/rubric/rubric';
 import { judgeTake } from '../../src/core/take/analyse';
 import { doubtfulSpans } from '../../src/core/take/doubt';
 import type { Task } from '../../src/core/take/task';
+import type { Start, StartInstrument } from '../../src/vision/start/findStart';
 import type { MeasureWorker } from '../../src/vision/workers/measure.worker';
+import type { StartWorker } from '../../src/vision/workers/start.worker';
 
 export interface MeasuredFiles {
   readonly measures: string;
@@ -23,9 +25,21 @@ export interface MeasuredFiles {
 declare global {
   interface Window {
     tellProgress?(done: number, total: number): void;
+    /** Starts the film without marks. */
+    startFilm(instrument: StartInstrument): Promise<{ start: Start; milliseconds: number }>;
     measureFilm(given: { marksText: string; rubric: Rubric; stage: Stage; task?: Task }): Promise<MeasuredFiles>;
   }
 }
+
+let starter: Comlink.Remote<StartWorker> | undefined;
+
+window.startFilm = async (instrument) => {
+  const blob = document.querySelector<HTMLInputElement>('#film')!.files![0]!;
+  starter ??= Comlink.wrap<StartWorker>(new Worker(new URL('../../src/vision/workers/start.worker.ts', import.meta.url), { type: 'module' }));
+  const begun = performance.now();
+  const start = await starter.find(blob, instrument);
+  return { start, milliseconds: performance.now() - begun };
+};
 
 window.measureFilm = async ({ marksText, rubric, stage, task }) => {
   const blob = document.querySelector<HTMLInputElement>('#film')!.files![0]!;

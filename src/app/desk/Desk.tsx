@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { useTakes } from '../queries';
 import { Brand } from '../shell/Brand';
 import { Button } from '../ui/Button';
@@ -31,6 +31,9 @@ export function Desk() {
         <Brand />
         <span className="flex items-center gap-6 text-label text-soft">
           everything stays on this computer
+          <Link to="/rubrics" className="font-semibold text-sea underline">
+            Rubrics
+          </Link>
           <KeysDialog
             keys={[
               ['B', 'begin with the first take that waits'],

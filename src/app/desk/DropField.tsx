@@ -4,12 +4,13 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { sizesOf } from '../../core/instrument/dimensions';
 import { FAMILIES, type Family } from '../../core/instrument/family';
-import { RUBRICS, STAGES, type Stage } from '../../core/rubric/rubric';
+import { MIDDLE_OF_STRIP, STAGES, type Stage } from '../../core/rubric/rubric';
 import { database } from '../../store/database';
 import type { FilmRecord } from '../../store/records';
+import { starting } from '../bench/prepare/starting';
 import { stageInWords } from '../drawings/words';
 import { createFilmClient } from '../film/filmClient';
-import { useAddTake, useStudents } from '../queries';
+import { useAddTake, useRubrics, useStudents } from '../queries';
 import { queryClient } from '../queryClient';
 import { Button } from '../ui/Button';
 
@@ -22,7 +23,7 @@ interface Accepted {
 export function DropField({ files, onFiles, onTaken, empty }: { files: readonly File[]; onFiles: (files: File[]) => void; onTaken: () => void; empty: boolean }) {
   const input = useRef<HTMLInputElement>(null);
   const [refused, setRefused] = useState<{ name: string; why: string }[]>([]);
-  const [accepted, setAccepted] = useState<Accepted>();
+  const [accepted, setAccepted] = useState<readonly Accepted[]>([]);
   const [looking, setLooking] = useState(false);
 
   useEffect(() => {
@@ -36,8 +37,8 @@ export function DropField({ files, onFiles, onTaken, empty }: { files: readonly 
         try {
           const facts = await client.api.open(file);
           if (gone) return;
-          setAccepted({ file, film: { width: facts.width, height: facts.height, frames: facts.times.length, duration: facts.duration, hasSound: facts.hasSound } });
-          break;
+          const film: FilmRecord = { width: facts.width, height: facts.height, frames: facts.times.length, duration: facts.duration, hasSound: facts.hasSound };
+          setAccepted((list) => [...list, { file, film }]);
         } catch (error) {
           if (!gone) setRefused((list) => [...list, { name: file.name, why: (error as Error).message }]);
         } finally {
@@ -57,10 +58,10 @@ export function DropField({ files, onFiles, onTaken, empty }: { files: readonly 
       <div className={`mt-8 rounded-card border border-dashed border-soft px-6 py-5 text-center ${empty ? 'grid flex-1 place-content-center' : ''}`}>
         {empty && <EmptyDrawing />}
         <p>
-          {looking ? 'Looking at the film…' : 'Drop a clip anywhere, or '}
+          {looking ? 'Looking at the film…' : 'Drop clips anywhere, or '}
           {!looking && (
             <button type="button" className="font-semibold text-sea underline" onClick={() => input.current?.click()}>
-              choose one
+              choose some
             </button>
           )}
         </p>
@@ -68,6 +69,7 @@ export function DropField({ files, onFiles, onTaken, empty }: { files: readonly 
         <input
           ref={input}
           type="file"
+          multiple
           accept="video/*,.mov,.mp4,.webm"
           className="hidden"
           aria-label="Choose a clip"
@@ -82,12 +84,15 @@ export function DropField({ files, onFiles, onTaken, empty }: { files: readonly 
           </p>
         ))}
       </div>
-      {accepted && (
+      {!looking && accepted[0] && (
         <TakeForm
-          accepted={accepted}
-          onClose={() => {
-            setAccepted(undefined);
-            onTaken();
+          key={accepted[0].file.name}
+          accepted={accepted[0]}
+          others={accepted.slice(1)}
+          onClose={(all) => {
+            const rest = all ? [] : accepted.slice(1);
+            setAccepted(rest);
+            if (rest.length === 0) onTaken();
           }}
         />
       )}
@@ -109,10 +114,13 @@ function EmptyDrawing() {
   );
 }
 
+const withoutEnding = (name: string): string => name.replace(/\.[^.]+$/, '');
 const field = 'h-8 w-full rounded-card border border-soft bg-white px-2';
 
-function TakeForm({ accepted, onClose }: { accepted: Accepted; onClose: () => void }) {
+/** Asks whose take it is; `onClose` is told whether the other films that came with it were kept or left too. */
+function TakeForm({ accepted, others, onClose }: { accepted: Accepted; others: readonly Accepted[]; onClose: (all: boolean) => void }) {
   const students = useStudents();
+  const rubrics = useRubrics();
   const addTake = useAddTake();
   const navigate = useNavigate();
   const [studentId, setStudentId] = useState<string>();
@@ -120,35 +128,45 @@ function TakeForm({ accepted, onClose }: { accepted: Accepted; onClose: () => vo
   const [name, setName] = useState('');
   const [family, setFamily] = useState<Family>('violin');
   const [size, setSize] = useState('4/4');
+  const [left, setLeft] = useState(false);
   const [stage, setStage] = useState<Stage>('first-year');
-  const [rubric, setRubric] = useState(RUBRICS[0]!.id);
-  const [title, setTitle] = useState(accepted.file.name.replace(/\.[^.]+$/, ''));
+  const [rubric, setRubric] = useState(MIDDLE_OF_STRIP.id);
+  const [title, setTitle] = useState(withoutEnding(accepted.file.name));
+  const [together, setTogether] = useState(true);
   const ready = chosen !== 'new' || name.trim().length > 0;
 
   const keep = async () => {
     let id = chosen;
     if (chosen === 'new') {
       id = crypto.randomUUID();
-      await database.students.put({ id, name: name.trim(), family, size, stage, rubric, place: '' });
+      await database.students.put({ id, name: name.trim(), family, size, stage, rubric, place: '', ...(left ? { side: 'left' as const } : {}) });
       await queryClient.invalidateQueries({ queryKey: ['students'] });
     }
+    const kept = [accepted, ...(together ? others : [])];
+    const ids: string[] = [];
     try {
-      const takeId = await addTake.mutateAsync({
-        studentId: id,
-        title: title.trim() || accepted.file.name,
-        filmedOn: new Date(accepted.file.lastModified || Date.now()).toISOString().slice(0, 10),
-        film: accepted.film,
-        blob: accepted.file,
-      });
-      onClose();
-      await navigate(`/takes/${takeId}/prepare`);
+      for (const { file, film } of kept) {
+        const own = file === accepted.file && title.trim();
+        const takeId = await addTake.mutateAsync({
+          studentId: id,
+          title: own || withoutEnding(file.name),
+          filmedOn: new Date(file.lastModified || Date.now()).toISOString().slice(0, 10),
+          film,
+          blob: file,
+        });
+        ids.push(takeId);
+        starting.enqueue(takeId, ids.length === 1 ? 'next' : 'last');
+      }
+      onClose(together);
+      // One film is marked at once; of many the rest wait on the desk while they are looked at.
+      if (others.length === 0) await navigate(`/takes/${ids[0]}/prepare`);
     } catch {
       toast('The film could not be kept: this browser has no room left. Delete old takes, then drop it again.');
     }
   };
 
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+    <Dialog.Root open onOpenChange={(open) => !open && onClose(false)}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ink/40" />
         <Dialog.Content
@@ -201,6 +219,11 @@ function TakeForm({ accepted, onClose }: { accepted: Accepted; onClose: () => vo
                     ))}
                   </select>
                 </div>
+                <label htmlFor="left">Side</label>
+                <span className="flex items-center gap-2">
+                  <input id="left" type="checkbox" className="h-4 w-4 accent-sea" checked={left} onChange={(e) => setLeft(e.target.checked)} />
+                  <label htmlFor="left">plays left-handed</label>
+                </span>
                 <label htmlFor="stage">Stage</label>
                 <select id="stage" className={field} value={stage} onChange={(e) => setStage(e.target.value as Stage)}>
                   {STAGES.map((s) => (
@@ -209,9 +232,9 @@ function TakeForm({ accepted, onClose }: { accepted: Accepted; onClose: () => vo
                     </option>
                   ))}
                 </select>
-                <label htmlFor="rubric">Contact point</label>
+                <label htmlFor="rubric">Judged by</label>
                 <select id="rubric" className={field} value={rubric} onChange={(e) => setRubric(e.target.value)}>
-                  {RUBRICS.map((r) => (
+                  {rubrics.data?.map((r) => (
                     <option key={r.id} value={r.id}>
                       {r.name}
                     </option>
@@ -221,10 +244,16 @@ function TakeForm({ accepted, onClose }: { accepted: Accepted; onClose: () => vo
             )}
             <label htmlFor="title">Task</label>
             <input id="title" className={field} value={title} onChange={(e) => setTitle(e.target.value)} />
+            {others.length > 0 && (
+              <label className="col-span-2 flex items-center gap-2">
+                <input type="checkbox" className="h-4 w-4 accent-sea" checked={together} onChange={(e) => setTogether(e.target.checked)} />
+                {others.length === 1 ? 'The other clip is' : `The other ${others.length} clips are`} of the same student
+              </label>
+            )}
             <div className="col-span-2 mt-2 flex justify-end gap-2">
-              <Button onClick={onClose}>Leave it out</Button>
+              <Button onClick={() => onClose(false)}>Leave it out</Button>
               <Button kind="main" type="submit" disabled={!ready}>
-                Keep and mark
+                {others.length === 0 ? 'Keep and mark' : together ? `Keep all ${others.length + 1}` : 'Keep this one'}
               </Button>
             </div>
           </form>

@@ -1,6 +1,9 @@
 import { Link } from 'react-router';
+import { REFUSAL_WORDS } from '../../core/start/outcome';
+import type { TakeRecord } from '../../store/records';
 import type { TakeWithStudent } from '../../store/takes';
-import { measuring, useProgress } from '../bench/measure/measuring';
+import { measuring, type Progress, useProgress } from '../bench/measure/measuring';
+import { type Looking, useLooking } from '../bench/prepare/starting';
 import { MiniRibbon } from '../drawings/MiniRibbon';
 import { Drop } from '../drawings/signs';
 import { stageInWords } from '../drawings/words';
@@ -15,9 +18,21 @@ export function TakeEntry({ entry: { take, student }, alone = false }: { entry: 
   const verdicts = useVerdicts(take.id);
   const judged = useJudged(measures.data, student, verdicts.data, { shift: take.soundShift, task: take.task });
   const progress = useProgress(take.id);
+  const looking = useLooking(take.id);
+  const found = !take.marks && take.start !== undefined && 'candidates' in take.start;
   const worst = judged?.judgement.findings[0];
   const action =
-    progress?.kind === 'running' || progress?.kind === 'waiting' ? 'measuring' : measures.data ? (take.reviewedAt ? 'judged' : 'Judge') : take.marks ? 'Measure' : 'Mark';
+    progress?.kind === 'running' || progress?.kind === 'waiting'
+      ? 'measuring'
+      : measures.data
+        ? take.reviewedAt
+          ? 'judged'
+          : 'Judge'
+        : take.marks
+          ? 'Measure'
+          : found
+            ? 'Confirm'
+            : 'Mark';
   return (
     <li className="border-t border-rule pt-2">
       <Link to={`/takes/${take.id}`} className="block">
@@ -43,9 +58,7 @@ export function TakeEntry({ entry: { take, student }, alone = false }: { entry: 
               </span>
             </div>
           ) : (
-            <div className="flex h-8 items-center justify-center rounded-card border border-dashed border-soft text-label text-soft">
-              {progress?.kind === 'waiting' ? 'waits its turn to be measured' : take.marks ? 'marked, not measured yet' : 'not marked yet'}
-            </div>
+            <div className="flex h-8 items-center justify-center rounded-card border border-dashed border-soft text-label text-soft">{stateInWords(progress, take, looking)}</div>
           )}
         </div>
         <p className="flex items-center gap-2">
@@ -76,4 +89,13 @@ export function TakeEntry({ entry: { take, student }, alone = false }: { entry: 
       )}
     </li>
   );
+}
+
+function stateInWords(progress: Progress | undefined, take: TakeRecord, looking: Looking | undefined): string {
+  if (progress?.kind === 'waiting') return 'waits its turn to be measured';
+  if (take.marks) return 'marked, not measured yet';
+  if (looking?.kind === 'running') return 'the instrument is being looked for';
+  if (looking?.kind === 'waiting') return 'waits to be looked at';
+  if (!take.start) return 'not marked yet';
+  return 'candidates' in take.start ? 'instrument found: does it lie right?' : `${REFUSAL_WORDS[take.start.refused].why.replace(/\.$/, '')}: to be marked`;
 }

@@ -13,7 +13,7 @@ import type { MeasuresRecord } from '../../store/records';
 import type { TakeWithStudent } from '../../store/takes';
 import { useFilm } from '../film/useFilm';
 import { exercisesOf, faultTitle, findingInWords } from '../findingWords';
-import { rubricOf, useJudged } from '../judged';
+import { useJudged } from '../judged';
 import { useFilmBlob, useMeasures, useSavePlan, useTake, useVerdicts } from '../queries';
 import { Button } from '../ui/Button';
 import { CoveredStill, faceAt } from './CoveredStill';
@@ -64,7 +64,7 @@ function Page({ entry: { take, student }, record }: { entry: TakeWithStudent; re
       </Message>
     );
   }
-  const bands = bandsFor(rubricOf(student), student.stage);
+  const bands = bandsFor(judged.rubric, student.stage);
   const of = (without: readonly string[]) =>
     weekPlan(
       foci.map((f) => ({ fault: f.fault, exercises: exercisesOf(f) })),

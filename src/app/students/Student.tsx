@@ -8,8 +8,8 @@ import type { MeasuredTake } from '../../store/takes';
 import { TakeEntry } from '../desk/TakeEntry';
 import { type DatedPoint, TrendLine } from '../drawings/TrendLine';
 import { degrees, plusMinus, skewInWords, stageInWords } from '../drawings/words';
-import { rubricOf } from '../judged';
-import { useStudent, useStudentMeasures, useTakes } from '../queries';
+import { useRubricOf } from '../judged';
+import { useRubrics, useSetRubric, useStudent, useStudentMeasures, useTakes } from '../queries';
 
 /** One student: the takes, and how each number went from take to take. */
 export function Student() {
@@ -17,6 +17,9 @@ export function Student() {
   const student = useStudent(id);
   const takes = useTakes();
   const measured = useStudentMeasures(id);
+  const rubric = useRubricOf(student.data ?? undefined);
+  const rubrics = useRubrics();
+  const setRubric = useSetRubric();
   if (!student.isSuccess || !takes.isSuccess || !measured.isSuccess) return <p className="p-10 text-center">Opening…</p>;
   if (!student.data) {
     return (
@@ -41,7 +44,19 @@ export function Student() {
       <main>
         <h1 className="mt-2 text-desk font-bold">{student.data.name}</h1>
         <p className="text-soft">
-          {student.data.family} {student.data.size}, {stageInWords[student.data.stage]}, judged by “{rubricOf(student.data).name}”
+          {student.data.family} {student.data.size}, {stageInWords[student.data.stage]}, judged by{' '}
+          <select
+            aria-label="Judged by"
+            className="h-7 rounded-card border border-soft bg-white px-1 text-ink"
+            value={rubric.id}
+            onChange={(e) => setRubric.mutate({ student: id, rubric: e.target.value })}
+          >
+            {(rubrics.data ?? [rubric]).map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.name}
+              </option>
+            ))}
+          </select>
         </p>
         <Trends student={student.data} takes={measured.data} />
         <h2 className="mt-8 mb-3 text-name font-bold">Takes</h2>
@@ -60,7 +75,7 @@ export function Student() {
 }
 
 function Trends({ student, takes }: { student: StudentRecord; takes: readonly MeasuredTake[] }) {
-  const bands = bandsFor(rubricOf(student), student.stage);
+  const bands = bandsFor(useRubricOf(student), student.stage);
   // Only takes of one task compare: what the last one played.
   const task = (take: TakeRecord) => take.task ?? 'ordinary';
   const alike = takes.filter(({ take }) => task(take) === task(takes[takes.length - 1]!.take));

@@ -23,7 +23,8 @@ const marksSchema = z.object({
     side: z.enum(['right', 'left']).optional(),
   }),
   plumb: z.tuple([point, point]).optional(),
-  frames: z.array(z.object({ t: z.number().min(0), points: z.record(z.string(), point), guessed: z.array(z.string()).optional() })).min(1),
+  /** `guessed`: placed by judgement where it was hidden; `found`: by the landmark network, until someone moves it. */
+  frames: z.array(z.object({ t: z.number().min(0), points: z.record(z.string(), point), guessed: z.array(z.string()).optional(), found: z.array(z.string()).optional() })).min(1),
 });
 
 /** Marks of one clip: landmarks in pixels of the upright picture. */

@@ -2,12 +2,14 @@ import type { BowOnString } from '../bow/bowState';
 import { type BowContext, imageResiduals, LENGTH_SIGMA } from '../bow/residuals';
 import { type BowSighting, moveSideways } from '../bow/sighting';
 import { smoothBow } from '../bow/smoothBow';
+import type { Camera } from '../geometry/camera';
 import type { Pose } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
 import { DEGREES, dot } from '../geometry/vec3';
 import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
+import type { InstrumentModel } from '../instrument/landmarks';
 import type { MarksSolution } from '../instrument/solveMarks';
 import { levelMargin, stringLevels, stringLines } from '../instrument/strings';
 import { normal, seededRandom } from '../random';
@@ -61,15 +63,12 @@ const LINE_ZERO = 0.6;
 export const poseNoise = (quality: number): number => 0.2 + 4 * Math.max(0, 0.82 - quality);
 
 export function bowContextOf(input: Pick<MeasuringInput, 'family' | 'dimensions' | 'solution'>): BowContext {
-  const { solution, family, dimensions } = input;
-  return {
-    camera: solution.camera,
-    strings: stringLines(solution.model, family),
-    levels: stringLevels(solution.model, family),
-    hair: dimensions.hair,
-    side: sideSign(family),
-    lengthSigma: LENGTH_SIGMA,
-  };
+  return bowContextFor(input.solution.camera, input.solution.model, input.family, input.dimensions);
+}
+
+/** The same from its parts, where nothing has been solved yet. */
+export function bowContextFor(camera: Camera, model: InstrumentModel, family: Family, dimensions: Dimensions): BowContext {
+  return { camera, strings: stringLines(model, family), levels: stringLevels(model, family), hair: dimensions.hair, side: sideSign(family), lengthSigma: LENGTH_SIGMA };
 }
 
 export interface MeasuredBow {

@@ -160,7 +160,7 @@ export function searchWholeBow(frame: Frame, pose: Pose, context: BowContext): B
   tryLevel(0);
   if (!best || best.score < CLEAR_WHOLE) for (const level of [context.levels.natural[0]!, context.levels.natural[3]!]) tryLevel(level);
   if (!best) return undefined;
-  best = straighten(frame, pose, context, best, unit);
+  best = straightenHair(frame, pose, context, best);
   // The line in the picture stands; which string it lies on is asked anew.
   const named = likeliest(context, pose, [best.frog, best.tip], { which: 'tip', point: best.tip }, length);
   const ends = named && hairEnds(pose, context, named);
@@ -168,7 +168,8 @@ export function searchWholeBow(frame: Frame, pose: Pose, context: BowContext): B
 }
 
 /** Moves both ends of a found bow sideways onto the middle of the hair. */
-function straighten(frame: Frame, pose: Pose, context: BowContext, h: BowHypothesis, unit: number): BowHypothesis {
+export function straightenHair(frame: Frame, pose: Pose, context: BowContext, h: BowHypothesis): BowHypothesis {
+  const unit = Math.max(frame.width, frame.height) / 960;
   const points = Array.from({ length: STATIONS }, (_, k): Vec2 => [h.frog[0] + (h.tip[0] - h.frog[0]) * stationShare(k), h.frog[1] + (h.tip[1] - h.frog[1]) * stationShare(k)]);
   const scale = context.camera.focal / pose.translation[2];
   const reach = Math.round(10 / 0.5);

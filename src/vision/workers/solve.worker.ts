@@ -13,7 +13,7 @@ import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
 import { type ViewFitness, viewFitness } from '../../core/take/viewFitness';
 import { searchBow, searchWholeBow } from '../bow/bowSearch';
-import type { Frame } from '../film/frame';
+import { lumaFrame } from '../film/lumaFrame';
 import { plainError } from './plainError';
 
 /** The instrument solved from the marks of one frame, as lines to draw. */
@@ -38,18 +38,6 @@ function solve(given: Marks) {
   const marks = left ? mirrorMarks(given) : given;
   const back = (p: Vec2): Vec2 => (left ? [given.video.width - p[0], p[1]] : p);
   return { marks, back, left, ...solutionFromMarks(marks) };
-}
-
-/** Brightness of a picture as the trackers want it. */
-function frameOf(picture: ImageBitmap, mirror: boolean): Frame {
-  const { width, height } = picture;
-  const c = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
-  if (mirror) c.setTransform(-1, 0, 0, 1, width, 0);
-  c.drawImage(picture, 0, 0);
-  const { data } = c.getImageData(0, 0, width, height);
-  const luma = new Uint8Array(width * height);
-  for (let i = 0; i < luma.length; i++) luma[i] = Math.round(0.2126 * data[4 * i]! + 0.7152 * data[4 * i + 1]! + 0.0722 * data[4 * i + 2]!);
-  return { index: 0, t: 0, width, height, luma };
 }
 
 const api = {
@@ -100,7 +88,7 @@ const api = {
     const { frog, tip } = frames[at]!;
     if (!frog || !tip) {
       const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
-      const frame = frameOf(picture, left);
+      const frame = lumaFrame(picture, left);
       const end = knownEnd(frog, tip);
       const found = end ? searchBow(frame, pose, context, end, 1)[0] : searchWholeBow(frame, pose, context);
       if (found && !frog) points['bow.frog'] = back(found.frog);

@@ -11,6 +11,8 @@ export interface MarkLayerProps {
   readonly wire: Wire | undefined;
   readonly points: Readonly<Record<string, Point>>;
   readonly guessed: readonly string[];
+  /** Points found by the network, not by the teacher. */
+  readonly found: readonly string[];
   /** Points offered but not accepted. */
   readonly offered: Readonly<Record<string, Point>>;
   readonly plumb: readonly Point[];
@@ -20,7 +22,7 @@ export interface MarkLayerProps {
 }
 
 /** Everything drawn over the film while marking: the solved wire, marks, offers, the plumb line, the aim. */
-export function MarkLayer({ width, height, scale, wire, points, guessed, offered, plumb, selected, aim }: MarkLayerProps) {
+export function MarkLayer({ width, height, scale, wire, points, guessed, found, offered, plumb, selected, aim }: MarkLayerProps) {
   const at = ([x, y]: Point) => `${(x * scale).toFixed(1)} ${(y * scale).toFixed(1)}`;
   const all = { ...offered, ...points };
   const [frog, tip] = [all['bow.frog'], all['bow.tip']];
@@ -60,8 +62,8 @@ export function MarkLayer({ width, height, scale, wire, points, guessed, offered
           key={name}
           cx={p[0] * scale}
           cy={p[1] * scale}
-          r={name === selected ? 7 : 4.6}
-          fill={name === selected ? 'none' : '#fff'}
+          r={name === selected ? 7 : found.includes(name) ? 3.4 : 4.6}
+          fill={name === selected ? 'none' : found.includes(name) ? COLOR.wire : '#fff'}
           stroke={name === selected ? COLOR.rosinTint : COLOR.film}
           strokeWidth={name === selected ? 2.4 : 1.6}
           strokeDasharray={guessed.includes(name) ? '3 2' : undefined}

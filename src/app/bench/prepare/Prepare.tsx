@@ -6,9 +6,11 @@ import { sizesOf } from '../../../core/instrument/dimensions';
 import { FAMILIES, type Family, sideSign } from '../../../core/instrument/family';
 import { nearestIndex } from '../../../core/nearestIndex';
 import { doubtfulSpans } from '../../../core/take/doubt';
+import { missingForMeasure } from '../../../core/take/missingForMeasure';
 import { TASK_FACTS, TASKS, type Task } from '../../../core/take/task';
+import { database } from '../../../store/database';
 import type { MeasuresRecord } from '../../../store/records';
-import type { TakeWithStudent } from '../../../store/takes';
+import { nextToConfirm, type TakeWithStudent } from '../../../store/takes';
 import { InstrumentMap } from '../../drawings/InstrumentMap';
 import { type OpenFilm, useFramePicture } from '../../film/useFilm';
 import { useSaveMarks, useSaveTask } from '../../queries';
@@ -18,9 +20,11 @@ import { useKeys } from '../../ui/useKeys';
 import { measuring } from '../measure/measuring';
 import { Loupe } from './Loupe';
 import { MarkLayer } from './MarkLayer';
-import { acceptPoints, frameMarks, missingForMeasure, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
+import { acceptPoints, frameMarks, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
 import { ASKED, askedByName } from './points';
+import { StartLine } from './StartLine';
 import { useOffers } from './useOffers';
+import { useProposals } from './useProposals';
 import { useWires } from './useWires';
 import { ViewLine } from './ViewLine';
 
@@ -36,18 +40,23 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const fresh: Marks = {
     format: 'gestometra-marks/1',
     video: { width: facts.width, height: facts.height },
-    instrument: { family: student.family, size: student.size },
+    instrument: { family: student.family, size: student.size, ...(student.side ? { side: student.side } : {}) },
     frames: [],
   };
-  const [marks, setMarks] = useState<Marks>(take.marks ?? fresh);
+  const [own, setMarks] = useState<Marks>(take.marks ?? fresh);
+  const proposals = useProposals(entry, own.frames.length > 0);
+  // What was found by itself stands in for marks until the teacher says yes, or takes it up.
+  const marks = proposals.shown ?? own;
   const [past, setPast] = useState<Marks[]>([]);
-  const startFrame = take.marks?.frames[0] ? nearestIndex(facts.times, take.marks.frames[0].t) : 0;
+  const startFrame = marks.frames[0] ? nearestIndex(facts.times, marks.frames[0].t) : 0;
   const [index, setIndex] = useState(startFrame);
   const [skipped, setSkipped] = useState<ReadonlySet<string>>(new Set());
   const [selected, setSelected] = useState<string>();
   const [plumbMode, setPlumbMode] = useState(false);
   const [plumbing, setPlumbing] = useState<Point[]>([]);
   const [pointer, setPointer] = useState<Point>();
+  /** A point under way to another place. */
+  const [drag, setDrag] = useState<{ name: string; from: Point; at: Point }>();
   const stage = useRef<HTMLDivElement>(null);
   const loadMarks = useRef<HTMLInputElement>(null);
   const [box, setBox] = useState({ width: 912, height: 513 });
@@ -82,10 +91,15 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     };
   }, [facts.width, facts.height]);
 
+  useEffect(() => {
+    if (proposals.shown) setIndex(nearestIndex(facts.times, proposals.shown.frames[0]!.t));
+  }, [proposals.shown, facts.times]);
+
   const scale = box.width / facts.width;
   const change = (to: Marks) => {
-    setPast((p) => [...p, marks].slice(-200));
+    setPast((p) => [...p, own].slice(-200));
     setMarks(to);
+    proposals.leave();
     save.mutate(to.frames.length ? to : undefined);
   };
   const place = (point: Point) => {
@@ -122,11 +136,14 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     setIndex((i) => Math.min(facts.times.length - 1, Math.max(0, i + frames)));
     setSelected(undefined);
   };
-  const measure = () => {
-    if (missing) return;
+  const measure = async () => {
+    if (missing || solved.problem) return;
+    if (proposals.shown) await save.mutateAsync(marks);
     measuring.enqueue(take.id, 'next');
-    void navigate(`/takes/${take.id}/review`);
+    const next = proposals.shown && (await nextToConfirm(database, take.id));
+    await navigate(next ? `/takes/${next.id}/prepare` : `/takes/${take.id}/review`);
   };
+  const adjust = () => proposals.shown && change(marks);
   const notInView = () => {
     if (!asked) return;
     if (points[asked.name]) {
@@ -146,10 +163,11 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   };
   const guess = () => asked && points[asked.name] && change(toggleGuessed(marks, t, asked.name));
   useKeys({
+    ...(proposals.shown && { y: () => void measure(), j: adjust, n: proposals.another, x: proposals.leave }),
+    ...(!proposals.shown && { x: notInView }),
     c: () => pointer && place(pointer),
-    x: notInView,
     z: undo,
-    m: measure,
+    m: () => void measure(),
     h: guess,
     a: accept,
     p: togglePlumb,
@@ -192,16 +210,32 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           className="relative cursor-crosshair overflow-hidden rounded-plate bg-film"
           style={{ width: box.width, height: box.height, touchAction: 'none' }}
           data-testid="film"
-          onPointerMove={(event) => setPointer(toPicture(event))}
-          onPointerLeave={() => setPointer(undefined)}
+          onPointerMove={(event) => {
+            const p = toPicture(event);
+            setPointer(p);
+            if (drag) setDrag({ ...drag, at: p });
+          }}
+          onPointerUp={() => {
+            if (drag && Math.hypot(drag.at[0] - drag.from[0], drag.at[1] - drag.from[1]) * scale > 3) {
+              change(placePoint(marks, t, drag.name, drag.at));
+              setSelected(undefined);
+            }
+            setDrag(undefined);
+          }}
+          onPointerLeave={() => {
+            setPointer(undefined);
+            setDrag(undefined);
+          }}
           onPointerDown={(event) => {
             event.preventDefault();
             // The slider gives the arrow keys back to the marks.
             if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
             const p = toPicture(event);
             const hit = Object.entries(points).find(([, q]) => Math.hypot(q[0] - p[0], q[1] - p[1]) * scale < 8);
-            if (hit && !plumbMode && hit[0] !== asked?.name) setSelected(hit[0]);
-            else place(p);
+            if (hit && !plumbMode && hit[0] !== asked?.name) {
+              setSelected(hit[0]);
+              setDrag({ name: hit[0], from: p, at: p });
+            } else if (!proposals.shown) place(p);
           }}
         >
           <FrameCanvas picture={picture?.bitmap} width={box.width} height={box.height} />
@@ -210,7 +244,8 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
             height={box.height}
             scale={scale}
             wire={wire}
-            points={points as Record<string, Point>}
+            points={(drag ? { ...points, [drag.name]: drag.at } : points) as Record<string, Point>}
+            found={here?.found ?? []}
             guessed={here?.guessed ?? []}
             offered={offered}
             plumb={plumbing.length ? plumbing : (marks.plumb ?? [])}
@@ -218,7 +253,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
             aim={pointer && (plumbMode || (asked && !selected)) ? pointer : undefined}
           />
           {picture && focus && <Loupe picture={picture.bitmap} point={focus} shown={[focus[0] * scale, focus[1] * scale]} width={box.width} height={box.height} />}
-          {wire && !pointer && (
+          {wire && !pointer && !proposals.shown && (
             <span className="absolute right-3 bottom-3 rounded-plate bg-film/85 px-5 py-1 text-white">
               {wire.worst.distance < 1.6 * (facts.width / 960)
                 ? 'the wire sits within a pixel or two of your marks'
@@ -247,7 +282,8 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           </span>
         </div>
         <div className="mt-3 max-w-[912px]">
-          <h2 className="text-name font-bold">{headline(solved.problem, missing, count)}</h2>
+          <h2 className="text-name font-bold">{proposals.shown && !solved.problem ? 'Instrument and bow were found without a mark.' : headline(solved.problem, missing, count)}</h2>
+          <StartLine entry={entry} marked={count > 0} />
           {solved.problem && (
             <p role="alert" className="mt-1">
               {solved.problem}
@@ -271,41 +307,72 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
         </div>
       </section>
       <aside>
-        <p className="text-label text-soft">
-          {count} marked here{asked?.optional ? ', this one makes it surer' : ''}
-        </p>
-        <h1 className="text-name font-bold">{plumbMode ? 'An upright edge' : (asked?.title ?? 'All is marked')}</h1>
-        <p className="min-h-10">
-          {plumbMode
-            ? `Click the ${plumbing.length ? 'other' : 'upper'} end of something that hangs or stands plumb: a door, a window, a shelf. It tells how the instrument is tilted.`
-            : (asked?.hint ?? 'Measure now, or nudge a point with the arrow keys.')}
-        </p>
+        {proposals.shown ? (
+          <>
+            <p className="text-label text-soft">found by itself{proposals.count > 1 ? `, frame ${proposals.place} of ${proposals.count}` : ''}</p>
+            <h1 className="text-name font-bold">Does this lie on the instrument?</h1>
+            <p className="min-h-10">
+              {missing
+                ? `The bow was not found here: adjust, and mark ${missing}.`
+                : 'Look at the nut, the bridge and the bow. A point you drag is yours, and the drawing follows it.'}
+            </p>
+          </>
+        ) : (
+          <>
+            <p className="text-label text-soft">
+              {count} marked here{asked?.optional ? ', this one makes it surer' : ''}
+            </p>
+            <h1 className="text-name font-bold">{plumbMode ? 'An upright edge' : (asked?.title ?? 'All is marked')}</h1>
+            <p className="min-h-10">
+              {plumbMode
+                ? `Click the ${plumbing.length ? 'other' : 'upper'} end of something that hangs or stands plumb: a door, a window, a shelf. It tells how the instrument is tilted.`
+                : (asked?.hint ?? 'Measure now, or nudge a point with the arrow keys.')}
+            </p>
+          </>
+        )}
         <div className="my-3">
           <InstrumentMap width={308} height={236} marked={new Set(Object.keys(points))} asked={asked?.name} flipped={sideSign(marks.instrument.family) < 0} />
         </div>
-        <div className="flex flex-wrap gap-2">
-          <Button keyCap="C" disabled={!asked} onClick={() => pointer && place(pointer)}>
-            Place here
-          </Button>
-          <Button keyCap="A" disabled={Object.keys(offered).length === 0} onClick={accept}>
-            Accept the rest
-          </Button>
-          <Button keyCap="X" disabled={!asked} onClick={notInView}>
-            Not in view
-          </Button>
-          <Button keyCap="Z" disabled={past.length === 0} onClick={undo}>
-            Undo
-          </Button>
-          <Button keyCap="P" aria-pressed={plumbMode} onClick={togglePlumb}>
-            {marks.plumb ? 'Plumb line anew' : 'Plumb line'}
-          </Button>
-          {selected && (
-            <Button keyCap="H" onClick={guess}>
-              {here?.guessed?.includes(selected) ? 'It is in view' : 'Hidden, by guess'}
+        {proposals.shown ? (
+          <div className="flex flex-wrap gap-2">
+            <Button kind="main" keyCap="Y" disabled={missing !== undefined || solved.problem !== undefined} onClick={() => void measure()}>
+              Yes, measure
             </Button>
-          )}
-        </div>
-        <p className="mt-2 text-label text-soft">Arrow keys nudge by a tenth of a pixel, with Shift by one. Click a mark to take it up again.</p>
+            <Button keyCap="J" onClick={adjust}>
+              Adjust
+            </Button>
+            <Button keyCap="N" disabled={proposals.count < 2} onClick={proposals.another}>
+              Another frame
+            </Button>
+            <Button keyCap="X" onClick={proposals.leave}>
+              Mark by hand
+            </Button>
+          </div>
+        ) : (
+          <div className="flex flex-wrap gap-2">
+            <Button keyCap="C" disabled={!asked} onClick={() => pointer && place(pointer)}>
+              Place here
+            </Button>
+            <Button keyCap="A" disabled={Object.keys(offered).length === 0} onClick={accept}>
+              Accept the rest
+            </Button>
+            <Button keyCap="X" disabled={!asked} onClick={notInView}>
+              Not in view
+            </Button>
+            <Button keyCap="Z" disabled={past.length === 0} onClick={undo}>
+              Undo
+            </Button>
+            <Button keyCap="P" aria-pressed={plumbMode} onClick={togglePlumb}>
+              {marks.plumb ? 'Plumb line anew' : 'Plumb line'}
+            </Button>
+            {selected && (
+              <Button keyCap="H" onClick={guess}>
+                {here?.guessed?.includes(selected) ? 'It is in view' : 'Hidden, by guess'}
+              </Button>
+            )}
+          </div>
+        )}
+        {!proposals.shown && <p className="mt-2 text-label text-soft">Arrow keys nudge by a tenth of a pixel, with Shift by one. Click a mark to take it up again, or drag it.</p>}
         <div className="mt-3 rounded-card border border-rule bg-sheet p-4">
           <div className="mb-3 flex gap-2">
             <select
@@ -348,12 +415,16 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
               ))}
             </select>
           </label>
-          <p className="mb-3 text-label text-soft">
-            Six points of the instrument and the tip of the bow are enough to begin; what is drawn dashed is a guess to accept or to move.
-          </p>
-          <Button kind="main" keyCap="M" className="w-full justify-center" disabled={missing !== undefined || solved.problem !== undefined} onClick={measure}>
-            Measure now
-          </Button>
+          {!proposals.shown && (
+            <>
+              <p className="mb-3 text-label text-soft">
+                Six points of the instrument and the tip of the bow are enough to begin; what is drawn dashed is a guess to accept or to move.
+              </p>
+              <Button kind="main" keyCap="M" className="w-full justify-center" disabled={missing !== undefined || solved.problem !== undefined} onClick={() => void measure()}>
+                Measure now
+              </Button>
+            </>
+          )}
           <div className="mt-2 flex justify-between">
             <button type="button" className="text-label text-sea underline" onClick={() => loadMarks.current?.click()}>
               Take marks from a file

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Marks } from '../../../core/formats/marks';
 import { POINT_NAMES } from '../../../core/formats/marks';
-import { acceptPoints, frameMarks, missingForMeasure, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
+import { missingForMeasure } from '../../../core/take/missingForMeasure';
+import { acceptPoints, frameMarks, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
 import { ASKED } from './points';
 
 const empty: Marks = { format: 'gestometra-marks/1', video: { width: 1280, height: 720 }, instrument: { family: 'violin', size: '4/4' }, frames: [] };

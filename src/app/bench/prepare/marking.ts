@@ -17,28 +17,37 @@ function withFrame(marks: Marks, t: number, change: (frame: FrameMarks) => Frame
   return { ...marks, frames: kept.sort((a, b) => a.t - b.t) };
 }
 
-/** Places a point where it is seen; what was a guess before is one no longer. */
+type Said = 'guessed' | 'found';
+
+/** A frame's marks with one name taken from (or put on) the lists of how points came to be. */
+function said(frame: FrameMarks, name: string, put?: Said): FrameMarks {
+  const { guessed = [], found = [], ...rest } = frame;
+  const listOf = (list: readonly string[], kind: Said) => [...list.filter((n) => n !== name), ...(put === kind ? [name] : [])];
+  const g = listOf(guessed, 'guessed');
+  const f = listOf(found, 'found');
+  return { ...rest, ...(g.length ? { guessed: g } : {}), ...(f.length ? { found: f } : {}) };
+}
+
+const rounded = ([x, y]: readonly [number, number]): Point => [Number(x.toFixed(2)), Number(y.toFixed(2))];
+
+/** Places a point where it is seen; what was a guess or found before is so no longer. */
 export function placePoint(marks: Marks, t: number, name: string, point: Point): Marks {
-  return withFrame(marks, t, (frame) => {
-    const { guessed: before, ...rest } = frame;
-    const guessed = before?.filter((g) => g !== name);
-    return { ...rest, points: { ...frame.points, [name]: [Number(point[0].toFixed(2)), Number(point[1].toFixed(2))] }, ...(guessed?.length ? { guessed } : {}) };
-  });
+  return withFrame(marks, t, (frame) => ({ ...said(frame, name), points: { ...frame.points, [name]: rounded(point) } }));
 }
 
 export function removePoint(marks: Marks, t: number, name: string): Marks {
   return withFrame(marks, t, (frame) => {
     const { [name]: _, ...points } = frame.points;
-    const guessed = frame.guessed?.filter((g) => g !== name);
-    return { t: frame.t, points, ...(guessed?.length ? { guessed } : {}) };
+    return { ...said(frame, name), points };
   });
 }
 
-/** Moves a point a little; one placed by guess stays a guess. */
+/** Moves a point a little; one placed by guess stays a guess, one that was found is the teacher's now. */
 export function nudgePoint(marks: Marks, t: number, name: string, [dx, dy]: Point): Marks {
   return withFrame(marks, t, (frame) => {
     const before = frame.points[name];
-    return before ? { ...frame, points: { ...frame.points, [name]: [Number((before[0] + dx).toFixed(2)), Number((before[1] + dy).toFixed(2))] } } : frame;
+    if (!before) return frame;
+    return { ...said(frame, name, frame.guessed?.includes(name) ? 'guessed' : undefined), points: { ...frame.points, [name]: rounded([before[0] + dx, before[1] + dy]) } };
   });
 }
 
@@ -48,7 +57,7 @@ export function acceptPoints(marks: Marks, t: number, points: Readonly<Record<st
     const fresh = Object.entries(points).filter(([name]) => !frame.points[name]);
     return {
       ...frame,
-      points: { ...frame.points, ...Object.fromEntries(fresh.map(([name, [x, y]]) => [name, [Number(x.toFixed(2)), Number(y.toFixed(2))] as Point])) },
+      points: { ...frame.points, ...Object.fromEntries(fresh.map(([name, [x, y]]) => [name, rounded([x, y])])) },
       guessed: [...(frame.guessed ?? []), ...fresh.map(([name]) => name)],
     };
   });
@@ -56,18 +65,5 @@ export function acceptPoints(marks: Marks, t: number, points: Readonly<Record<st
 
 /** Says of a point that it was hidden and placed by guess, or takes that back. */
 export function toggleGuessed(marks: Marks, t: number, name: string): Marks {
-  return withFrame(marks, t, (frame) => {
-    const had = frame.guessed?.includes(name);
-    const guessed = had ? frame.guessed!.filter((g) => g !== name) : [...(frame.guessed ?? []), name];
-    return { t: frame.t, points: frame.points, ...(guessed.length ? { guessed } : {}) };
-  });
-}
-
-/** What is missing before a clip can be measured, in words; undefined when nothing is. */
-export function missingForMeasure(marks: Marks): string | undefined {
-  const best = Math.max(0, ...marks.frames.map((f) => Object.keys(f.points).filter((n) => n.startsWith('instrument.')).length));
-  if (best < 4) return `${4 - best} more ${best === 3 ? 'point' : 'points'} of the instrument in one frame`;
-  const placed = marks.frames.filter((f) => Object.keys(f.points).filter((n) => n.startsWith('instrument.')).length >= 4);
-  if (!placed.some((f) => f.points['bow.frog'] || f.points['bow.tip'])) return 'an end of the bow hair, best the tip, in the frame of the instrument';
-  return undefined;
+  return withFrame(marks, t, (frame) => said(frame, name, frame.guessed?.includes(name) ? undefined : 'guessed'));
 }

@@ -2,19 +2,32 @@ import { useEffect, useRef, useState } from 'react';
 import { faultById } from '../../../core/findings/faults';
 import { faultEdges, goodEdges } from '../../../core/findings/faults/fault';
 import type { Finding } from '../../../core/findings/finding';
+import { DISMISSAL_REASONS, type DismissalReason } from '../../../core/rubric/dismissals';
 import type { Bands } from '../../../core/rubric/rubric';
+import type { Adjustment, Verdict } from '../../../store/records';
 import { BandBar } from '../../drawings/BandBar';
 import { Drop } from '../../drawings/signs';
 import { type Sign, signText } from '../../drawings/tokens';
-import { causeInWords, faultTitle, findingInWords, shareInWords, valueInWords } from '../../findingWords';
-import { Button } from '../../ui/Button';
+import { CAUSES, causeInWords, faultTitle, findingInWords, shareInWords, valueInWords } from '../../findingWords';
+import { Button, KeyCap } from '../../ui/Button';
+
+/** What was just said of a finding. */
+export interface Echo {
+  readonly fault: string;
+  readonly verdict: Verdict;
+  readonly reason?: DismissalReason;
+}
 
 export interface DocketProps {
   readonly finding: Finding | undefined;
   readonly sign: Sign;
   readonly note: string | undefined;
   readonly bands: Bands;
-  readonly echo: string | undefined;
+  readonly echo: Echo | undefined;
+  readonly onReason: (reason: DismissalReason) => void;
+  readonly adjusting: boolean;
+  readonly onAdjusting: (open: boolean) => void;
+  readonly onAdjust: (adjusted: Adjustment) => void;
   readonly noting: boolean;
   readonly isFocus: boolean;
   readonly calm: string;
@@ -29,7 +42,8 @@ export interface DocketProps {
 
 /** The finding in hand: its number against the band, what and why in words, and the verdict. */
 export function Docket(props: DocketProps) {
-  const { finding, sign, note, bands, echo, noting, isFocus, onConfirm, onDismiss, onFocus, onNote, onSaveNote, onUndo, onDone } = props;
+  const { finding, sign, note, bands, echo, onReason, adjusting, onAdjusting, onAdjust, noting, isFocus, onConfirm, onDismiss, onFocus, onNote, onSaveNote, onUndo, onDone } =
+    props;
   if (!finding) {
     return (
       <section className="flex h-[152px] flex-col rounded-card border border-rule bg-sheet px-4 py-3" aria-label="Findings">
@@ -58,9 +72,14 @@ export function Docket(props: DocketProps) {
         <Bar finding={finding} sign={sign} bands={bands} />
       </div>
       <div className="flex min-w-0 flex-col">
-        <h2 className="flex items-center gap-2 text-name font-bold">
-          <Drop sign={sign} /> <span className="truncate">{faultTitle(finding)}</span>
-        </h2>
+        <div className="flex items-center justify-between gap-2">
+          <h2 className="flex min-w-0 items-center gap-2 text-name font-bold">
+            <Drop sign={sign} /> <span className="truncate">{faultTitle(finding)}</span>
+          </h2>
+          <Button kind="quiet" className="-mr-2 shrink-0 text-sea" aria-label="Done with this take" onClick={onDone}>
+            Done
+          </Button>
+        </div>
         {noting ? (
           <NoteField value={note ?? ''} onSave={onSaveNote} onClose={() => onNote(false)} />
         ) : (
@@ -69,14 +88,10 @@ export function Docket(props: DocketProps) {
               {shareInWords(finding)} {finding.fitness === 'doubtful' && <span className="text-soft">This view leaves it doubtful.</span>}
               {note && <span className="text-soft"> Note: {note}</span>}
             </p>
-            {echo ? (
-              <p className="truncate text-soft" role="status">
-                {echo}{' '}
-                <button type="button" className="text-sea underline" onClick={onUndo}>
-                  Z
-                </button>{' '}
-                takes it back.
-              </p>
+            {adjusting ? (
+              <AdjustLine finding={finding} onAdjust={onAdjust} onClose={() => onAdjusting(false)} />
+            ) : echo ? (
+              <EchoLine echo={echo} onReason={onReason} onUndo={onUndo} />
             ) : (
               <p className="line-clamp-2">
                 {cause ? (
@@ -97,15 +112,14 @@ export function Docket(props: DocketProps) {
           <Button keyCap="X" aria-pressed={sign === 'dismissed'} onClick={onDismiss}>
             Not so
           </Button>
+          <Button keyCap="A" aria-pressed={adjusting} onClick={() => onAdjusting(!adjusting)}>
+            Adjust
+          </Button>
           <Button keyCap="F" aria-pressed={isFocus} onClick={onFocus}>
             {isFocus ? 'In focus' : 'Focus'}
           </Button>
           <Button keyCap="N" onClick={() => onNote(!noting)}>
             Note
-          </Button>
-          <span className="flex-1" />
-          <Button kind="quiet" aria-label="Done with this take" onClick={onDone}>
-            Done
           </Button>
         </div>
       </div>
@@ -160,5 +174,69 @@ function NoteField({ value, onSave, onClose }: { value: string; onSave: (text: s
         }
       }}
     />
+  );
+}
+
+const REASONS: Readonly<Record<DismissalReason, string>> = { 'measured-wrongly': 'measured wrongly', 'good-enough': 'good enough', 'not-now': 'not for now' };
+
+/** What was said, how to take it back, and for what was set aside: why. */
+function EchoLine({ echo, onReason, onUndo }: { echo: Echo; onReason: (reason: DismissalReason) => void; onUndo: () => void }) {
+  const asks = echo.verdict === 'dismissed' && !echo.reason;
+  return (
+    <p className="flex h-6 items-center gap-2 truncate text-soft" role="status">
+      <span>{echo.verdict === 'confirmed' ? 'Confirmed.' : echo.reason ? `Set aside: ${REASONS[echo.reason]}.` : 'Why?'}</span>
+      {asks &&
+        DISMISSAL_REASONS.map((reason, i) => (
+          <button key={reason} type="button" className="inline-flex items-center gap-1 text-ink" onClick={() => onReason(reason)}>
+            <KeyCap label={String(i + 1)} /> {REASONS[reason]}
+          </button>
+        ))}
+      <button type="button" className="inline-flex items-center gap-1 text-sea" onClick={onUndo}>
+        <KeyCap label="Z" /> take it back
+      </button>
+    </p>
+  );
+}
+
+const PLACES = { frog: 'near the frog', middle: 'in the middle', tip: 'past the middle', all: 'along the whole bow' } as const;
+
+/** Where the teacher sees the fault, and what they hold for its cause. Confirms the finding as they have it. */
+function AdjustLine({ finding, onAdjust, onClose }: { finding: Finding; onAdjust: (adjusted: Adjustment) => void; onClose: () => void }) {
+  const first = useRef<HTMLSelectElement>(null);
+  useEffect(() => first.current?.focus(), []);
+  const field = 'h-7 rounded-card border border-soft bg-white px-1';
+  const change = (part: Adjustment) => onAdjust({ third: finding.third, ...(finding.cause ? { cause: finding.cause } : {}), ...part });
+  const leave = (event: React.KeyboardEvent) => (event.key === 'Escape' || event.key === 'Enter') && onClose();
+  return (
+    <p className="mt-1 flex h-7 items-center gap-3">
+      <label className="flex items-center gap-2">
+        I see it
+        <select
+          ref={first}
+          aria-label="Where the fault shows"
+          className={field}
+          value={finding.third}
+          onChange={(e) => change({ third: e.target.value as Finding['third'] })}
+          onKeyDown={leave}
+        >
+          {Object.entries(PLACES).map(([third, words]) => (
+            <option key={third} value={third}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex items-center gap-2">
+        because
+        <select aria-label="What causes it" className={`${field} max-w-[180px]`} value={finding.cause ?? ''} onChange={(e) => change({ cause: e.target.value })} onKeyDown={leave}>
+          <option value="">not told</option>
+          {Object.entries(CAUSES).map(([cause, words]) => (
+            <option key={cause} value={cause}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </label>
+    </p>
   );
 }

@@ -12,11 +12,12 @@ import { sideSign } from '../../../core/instrument/family';
 import { stringLevels, stringLines } from '../../../core/instrument/strings';
 import { nearestIndex } from '../../../core/nearestIndex';
 import { MOST_FOCI } from '../../../core/practice/weekPlan';
+import { DISMISSAL_REASONS, type DismissalReason } from '../../../core/rubric/dismissals';
 import { bandsFor } from '../../../core/rubric/rubric';
 import { eventsOf } from '../../../core/take/analyse';
 import { doubtfulSpans } from '../../../core/take/doubt';
 import { database } from '../../../store/database';
-import type { MeasuresRecord, Verdict } from '../../../store/records';
+import type { Adjustment, MeasuresRecord, Verdict, VerdictRecord } from '../../../store/records';
 import type { TakeWithStudent } from '../../../store/takes';
 import { LevelFan } from '../../drawings/LevelFan';
 import { StringPlan } from '../../drawings/StringPlan';
@@ -26,13 +27,14 @@ import type { Sign } from '../../drawings/tokens';
 import { degrees, millimetres, ordinal, partOfBow, plusMinus, skewInWords } from '../../drawings/words';
 import type { OpenFilm } from '../../film/useFilm';
 import { exercisesOf, faultTitle, findingInWords } from '../../findingWords';
-import { rubricOf, useJudged } from '../../judged';
+import { useJudged, useRubricOf } from '../../judged';
 import { useSaveSoundShift, useSaveVerdict, useVerdicts } from '../../queries';
 import { queryClient } from '../../queryClient';
 import { KeyCap } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
 import { useKeys } from '../../ui/useKeys';
-import { Docket } from './Docket';
+import { closeCourses, ZOOMS, type Zoom } from './closeView';
+import { Docket, type Echo } from './Docket';
 import { ExportMenu } from './ExportMenu';
 import { FilmPane } from './FilmPane';
 import { calmWords, levelCaption, levelWords, onPlan, planWords, whyNoArm } from './frameWords';
@@ -73,9 +75,10 @@ function tabFor(finding: Finding | undefined, crossings: number): LowerTab {
   return faultById(finding.fault)?.kind === 'take' ? 'bows' : 'arm';
 }
 
+/** A step that can be taken back: what the record of a fault held before. */
 interface Change {
   readonly fault: string;
-  readonly before: Verdict | undefined;
+  readonly before: Omit<VerdictRecord, 'takeId' | 'fault'>;
 }
 
 /** Film, drawings and findings of a measured take, all in step. */
@@ -89,7 +92,8 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const judged = useJudged(record, student, verdicts.data, { shift, task });
   const saveSoundShift = useSaveSoundShift(take.id);
   const saveVerdict = useSaveVerdict(take.id);
-  const bands = useMemo(() => bandsFor(rubricOf(student), student.stage), [student]);
+  const rubric = useRubricOf(student);
+  const bands = useMemo(() => bandsFor(rubric, student.stage), [rubric, student.stage]);
   const strings = useMemo(() => stringLines(measures.solution.model, measures.family), [measures]);
   const levels = useMemo(() => stringLevels(measures.solution.model, measures.family), [measures]);
   const names = useMemo(() => strings.map((l) => l.name), [strings]);
@@ -107,7 +111,10 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const [tab, setTab] = useState<LowerTab>(tabFor(finding, events.crossings.length));
   const [noting, setNoting] = useState(false);
   const [past, setPast] = useState<Change[]>([]);
-  const [echo, setEcho] = useState<string>();
+  const [echo, setEcho] = useState<Echo>();
+  const [adjusting, setAdjusting] = useState(false);
+  const [loop, setLoop] = useState(false);
+  const [zoom, setZoom] = useState<Zoom>('whole');
 
   const frame = measures.frames[index]!;
   const stroke = measures.strokes.find((s) => frame.t >= s.from - 0.02 && frame.t <= s.to + 0.02);
@@ -137,16 +144,30 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
     setTab(tabFor(findings[i], events.crossings.length));
     setEcho(undefined);
     setNoting(false);
+    setAdjusting(false);
     seek((findings[i].from + findings[i].to) / 2);
   };
+  /** Writes a word on a fault so that it can be taken back. */
+  const say = (fault: string, change: Parameters<typeof saveVerdict.mutate>[0] extends infer C ? Omit<C, 'fault'> : never) => {
+    const { verdict, reason, value, adjusted, note, focus } = verdicts.data?.find((v) => v.fault === fault) ?? { takeId: take.id, fault };
+    const before = { verdict, reason, value, adjusted, note, focus } as Change['before'];
+    setPast((p) => [...p, { fault, before }]);
+    saveVerdict.mutate({ fault, ...change });
+  };
   const judge = (verdict: Verdict) => {
-    if (!finding || !judged) return;
-    const before = judged.signOf(finding);
-    setPast((p) => [...p, { fault: finding.fault, before: before === 'confirmed' || before === 'dismissed' ? before : undefined }]);
-    saveVerdict.mutate({ fault: finding.fault, verdict });
-    const words = verdict === 'confirmed' ? 'Confirmed.' : 'Set aside.';
+    if (!finding) return;
+    say(finding.fault, { verdict, value: finding.value.value, reason: undefined, ...(verdict === 'dismissed' ? { focus: undefined } : {}) });
     if (chosen + 1 < findings.length) choose(chosen + 1);
-    setEcho(words);
+    setEcho({ fault: finding.fault, verdict });
+  };
+  const giveReason = (reason: DismissalReason) => {
+    if (echo?.verdict !== 'dismissed') return;
+    saveVerdict.mutate({ fault: echo.fault, reason });
+    setEcho({ ...echo, reason });
+  };
+  const adjust = (adjusted: Adjustment) => {
+    if (!finding) return;
+    say(finding.fault, { verdict: 'confirmed', value: finding.value.value, adjusted });
   };
   const toggleFocus = () => {
     if (!finding || !judged) return;
@@ -156,13 +177,13 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
       return;
     }
     // A focus is a finding the teacher agrees with.
-    saveVerdict.mutate({ fault: finding.fault, focus: !is, ...(is ? {} : { verdict: 'confirmed' as const }) });
+    say(finding.fault, { focus: !is, ...(is ? {} : { verdict: 'confirmed' as const, value: finding.value.value }) });
   };
   const undo = () => {
     const last = past.at(-1);
     if (!last) return;
     setPast((p) => p.slice(0, -1));
-    saveVerdict.mutate({ fault: last.fault, verdict: last.before });
+    saveVerdict.mutate({ fault: last.fault, ...last.before });
     choose(
       Math.max(
         0,
@@ -188,7 +209,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
     seek((stray.from + stray.to) / 2);
   };
   const done = async () => {
-    await database.takes.update(take.id, { reviewedAt: new Date().toISOString() });
+    await database.takes.update(take.id, { reviewedAt: new Date().toISOString(), reviewedWith: { rubric: rubric.id, version: rubric.version } });
     await queryClient.invalidateQueries({ queryKey: ['takes'] });
     await navigate('/');
   };
@@ -203,6 +224,10 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
     s: () => setHalf((h) => !h),
     c: () => judge('confirmed'),
     x: () => judge('dismissed'),
+    ...(echo?.verdict === 'dismissed' && !echo.reason && Object.fromEntries(DISMISSAL_REASONS.map((reason, i) => [String(i + 1), () => giveReason(reason)]))),
+    a: () => finding && setAdjusting((on) => !on),
+    l: () => setLoop((on) => !on),
+    g: () => setZoom((z) => ZOOMS[(ZOOMS.indexOf(z) + 1) % ZOOMS.length]!),
     f: toggleFocus,
     n: () => finding && setNoting(true),
     z: undo,
@@ -211,6 +236,10 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   });
 
   const overlay = useMemo(() => overlayOf(measures, index), [measures, index]);
+  const courses = useMemo(() => closeCourses(measures), [measures]);
+  const close = zoom === 'whole' ? undefined : courses[zoom]?.[index];
+  // What a loop runs through: the bow at hand, a breath before and after.
+  const span = stroke && ([Math.max(0, stroke.from - 0.15), Math.min(film.facts.duration, stroke.to + 0.15)] as const);
   const trail = useMemo(() => {
     if (!stroke) return [];
     return measures.frames
@@ -241,6 +270,8 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
             index={index}
             playing={playing}
             half={half}
+            loop={loop ? span : undefined}
+            close={close}
             overlay={overlay}
             angleSign={angleSign}
             angle={skew && (angleSign === 'found' || angleSign === 'confirmed') ? degrees(skew.value) : undefined}
@@ -352,6 +383,10 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
           note={finding && judged?.noteOf(finding)}
           bands={bands}
           echo={echo}
+          onReason={giveReason}
+          adjusting={adjusting}
+          onAdjusting={setAdjusting}
+          onAdjust={adjust}
           noting={noting}
           calm={calmWords(unjudged.length > 0, measures.frames)}
           onConfirm={() => judge('confirmed')}
@@ -382,7 +417,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
                   ['Measures, CSV', () => saveFile(`${name}.measures.csv`, measuresToCsv(measures.frames), 'text/csv')],
                   ['Bows, JSON', () => saveFile(`${name}.events.json`, eventsToText(measures, { shift, task }), 'application/json')],
                   ['Stray strings, CSV', () => saveFile(`${name}.strays.csv`, straysToCsv(events.strays), 'text/csv')],
-                  ['Findings, JSON', () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubricOf(student), student.stage), 'application/json')],
+                  ['Findings, JSON', () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubric, student.stage), 'application/json')],
                   ['Marks, JSON', () => saveFile(`${name}.marks.json`, marksToText(record.marks), 'application/json')],
                 ]}
               />

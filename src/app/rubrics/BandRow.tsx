@@ -1,0 +1,102 @@
+import { useEffect, useState } from 'react';
+import { BAND_FACTS, type BandName } from '../../core/rubric/bandFacts';
+import type { RuleRecord } from '../../core/rubric/dismissals';
+import type { BandPatch } from '../../core/rubric/editing';
+import type { TwoSidedBand, UpperBand } from '../../core/rubric/rubric';
+import { BandSpan } from '../drawings/BandSpan';
+import { Button } from '../ui/Button';
+
+const UNITS = { deg: '°', share: '', shoulders: '', ms: ' ms' } as const;
+
+/** One band: what it is about, its drawing, its numbers, and a suggestion where the teacher's words ask for one. */
+export function BandRow({
+  name,
+  band,
+  before,
+  found,
+  problem,
+  records,
+  onChange,
+}: {
+  name: BandName;
+  band: TwoSidedBand | UpperBand;
+  before: TwoSidedBand | UpperBand | undefined;
+  found: readonly number[];
+  problem: string | undefined;
+  records: readonly RuleRecord[];
+  onChange: (patch: BandPatch) => void;
+}) {
+  const facts = BAND_FACTS[name];
+  const suggested = Math.max(0, ...records.map((r) => r.suggested ?? 0));
+  const sided = 'middle' in band;
+  return (
+    <li className="border-t border-rule py-1.5">
+      <div className="grid grid-cols-[210px_minmax(0,1fr)_auto] items-center gap-4">
+        <div>
+          <p className="font-semibold">{facts.name}</p>
+          <p className="text-label text-soft">{facts.what}</p>
+        </div>
+        <div className="overflow-hidden">
+          <BandSpan
+            width={400}
+            range={facts.range}
+            band={band}
+            before={before}
+            found={found}
+            label={`${facts.name}: good ${sided ? `from ${band.middle - band.good} to ${band.middle + band.good}` : `up to ${band.good}`}`}
+          />
+        </div>
+        <div className="flex items-center gap-3 text-label">
+          {sided && <NumberField label="middle" name={facts.name} value={band.middle} step={facts.step} unit={UNITS[facts.unit]} onValue={(middle) => onChange({ middle })} />}
+          <NumberField
+            label={sided ? 'good within' : 'good up to'}
+            name={facts.name}
+            value={band.good}
+            step={facts.step}
+            unit={UNITS[facts.unit]}
+            onValue={(good) => onChange({ good })}
+          />
+          <NumberField label="fault beyond" name={facts.name} value={band.fault} step={facts.step} unit={UNITS[facts.unit]} onValue={(fault) => onChange({ fault })} />
+        </div>
+      </div>
+      {problem && (
+        <p role="alert" className="text-label text-madder">
+          {problem}
+        </p>
+      )}
+      {suggested > 0 && suggested !== band.fault && (
+        <p className="flex items-center gap-3 text-label">
+          You often said “good enough” here. A fault beyond {suggested.toFixed(facts.step < 0.1 ? 2 : 0)}
+          {UNITS[facts.unit]} would follow your word.
+          <Button onClick={() => onChange({ fault: Number(suggested.toFixed(facts.step < 0.1 ? 2 : 0)) })}>Try it</Button>
+        </p>
+      )}
+    </li>
+  );
+}
+
+/** A number that may be half written: it is told once it is one. */
+function NumberField({ label, name, value, step, unit, onValue }: { label: string; name: string; value: number; step: number; unit: string; onValue: (value: number) => void }) {
+  const [text, setText] = useState(String(value));
+  useEffect(() => setText((t) => (Number(t) === value ? t : String(value))), [value]);
+  return (
+    <label className="flex flex-col">
+      <span className="text-soft">{label}</span>
+      <span className="flex items-center gap-0.5">
+        <input
+          type="number"
+          aria-label={`${name}, ${label}`}
+          className="h-7 w-[72px] rounded-card border border-soft bg-white px-1 text-body"
+          value={text}
+          step={step}
+          onChange={(e) => {
+            setText(e.target.value);
+            if (e.target.value !== '' && Number.isFinite(Number(e.target.value))) onValue(Number(e.target.value));
+          }}
+          onBlur={() => setText(String(value))}
+        />
+        <span className="w-4">{unit}</span>
+      </span>
+    </label>
+  );
+}

@@ -1,0 +1,34 @@
+import type { Bands } from './rubric';
+
+export type BandName = keyof Bands;
+
+/** What a band is about, for the one who edits it: its name, unit, the widest span drawn, and steps of its numbers. */
+export interface BandFacts {
+  readonly name: string;
+  readonly what: string;
+  readonly unit: 'deg' | 'share' | 'shoulders' | 'ms';
+  readonly range: readonly [number, number];
+  readonly step: number;
+}
+
+/** In the order of the work. */
+export const BAND_FACTS: Readonly<Record<BandName, BandFacts>> = {
+  pitch: { name: 'Scroll up or down', what: 'Instrument against the horizon, + scroll up', unit: 'deg', range: [-30, 30], step: 1 },
+  heading: { name: 'Instrument to the left', what: 'From straight ahead toward the left shoulder', unit: 'deg', range: [0, 90], step: 1 },
+  roll: { name: 'Tilt of the instrument', what: 'High-string side lower', unit: 'deg', range: [-10, 65], step: 0.5 },
+  swing: { name: 'Instrument swings', what: 'Way of its heading within one stroke', unit: 'deg', range: [0, 15], step: 0.5 },
+  thumbBend: { name: 'Thumb, end joint', what: 'Bent outward, + bent', unit: 'deg', range: [-20, 90], step: 1 },
+  littleBend: { name: 'Little finger, middle joint', what: '+ bent', unit: 'deg', range: [-10, 120], step: 1 },
+  skew: { name: 'Bow angle', what: 'From parallel to the bridge, + tip to the scroll', unit: 'deg', range: [-20, 20], step: 0.5 },
+  elbowBehind: { name: 'Elbow behind the back', what: 'Behind the line of the back, shoulder widths', unit: 'shoulders', range: [0, 0.4], step: 0.01 },
+  armBowGap: { name: 'Upper arm and bow', what: 'Upper arm against the level of the bow', unit: 'deg', range: [-45, 45], step: 1 },
+  elbowRise: { name: 'Elbow and wrist', what: 'Elbow over the wrist near the middle of the bow', unit: 'deg', range: [-45, 45], step: 1 },
+  contactFraction: { name: 'Contact point', what: 'From bridge (0) to fingerboard (1)', unit: 'share', range: [0, 1], step: 0.01 },
+  contactRange: { name: 'Contact wanders', what: 'Way of the contact within one stroke', unit: 'share', range: [0, 0.6], step: 0.01 },
+  contactJump: { name: 'Contact jumps', what: 'At a change of bow', unit: 'share', range: [0, 0.5], step: 0.01 },
+  levelShare: { name: 'Arm at crossings', what: "Share of the bow's change of level that the arm makes", unit: 'share', range: [0, 2], step: 0.05 },
+  crossingLag: { name: 'Arm late or early', what: 'Against the bow at crossings, + late', unit: 'ms', range: [-250, 250], step: 5 },
+  strayShare: { name: 'Neighbouring strings', what: 'Share of the strokes that touch one', unit: 'share', range: [0, 0.6], step: 0.01 },
+  sharesEvenness: { name: 'Shares of bow', what: 'Spread over mean for notes of one length', unit: 'share', range: [0, 0.6], step: 0.01 },
+  bowShare: { name: 'Length of long bows', what: 'Share of the hair used', unit: 'share', range: [0, 1.8], step: 0.05 },
+};

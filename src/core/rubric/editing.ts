@@ -1,0 +1,43 @@
+import { BAND_FACTS, type BandName } from './bandFacts';
+import type { Bands, Rubric, TwoSidedBand, UpperBand } from './rubric';
+
+/** A change that would make a band say nothing; the message is for the teacher. */
+export class BandError extends Error {
+  override readonly name = 'BandError';
+}
+
+export type BandPatch = Partial<Pick<TwoSidedBand, 'middle' | 'good' | 'fault'>>;
+
+/** A rubric of the teacher's own to begin with, from another. */
+export const copyRubric = (rubric: Rubric, id: string, name: string): Rubric => ({ ...rubric, id, name: named(name), version: 1 });
+
+/** The same rubric under another name; what it asks, and so its version, stays. */
+export const renameRubric = (rubric: Rubric, name: string): Rubric => ({ ...rubric, name: named(name) });
+
+function named(name: string): string {
+  const words = name.trim();
+  if (!words) throw new BandError('A rubric needs a name.');
+  return words;
+}
+
+/**
+ * The rubric with one band changed. Numbers in the band's own unit.
+ * @throws BandError when the band would not be one: edges crossed, or no width left.
+ */
+export function changeBand(rubric: Rubric, name: BandName, patch: BandPatch): Rubric {
+  const band = rubric.bands[name];
+  if (!band) throw new BandError(`"${BAND_FACTS[name].name}" is not asked by this rubric.`);
+  const next = { ...band, ...patch } as TwoSidedBand | UpperBand;
+  for (const value of Object.values(next)) if (typeof value === 'number' && !Number.isFinite(value)) throw new BandError('Give a number.');
+  if (!(next.good > 0)) throw new BandError('What is good must have some width.');
+  if (next.fault < next.good) throw new BandError('A fault cannot begin inside of what is good: move its edge out, or the good edge in.');
+  return { ...rubric, bands: { ...rubric.bands, [name]: next } as Bands };
+}
+
+/** The rubric as the next version, to be kept beside those before it. */
+export const nextVersion = (rubric: Rubric): Rubric => ({ ...rubric, version: rubric.version + 1 });
+
+/** Whether two rubrics ask the same. */
+export const asksTheSame = (a: Rubric, b: Rubric): boolean => JSON.stringify(sorted(a.bands)) === JSON.stringify(sorted(b.bands));
+
+const sorted = (bands: Bands) => Object.entries(bands).sort(([a], [b]) => a.localeCompare(b));

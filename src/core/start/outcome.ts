@@ -1,0 +1,56 @@
+import type { Vec2 } from '../geometry/vec3';
+import type { PlacedInstrument } from './placeInstrument';
+
+/** Why an instrument was not found by itself. */
+export const REFUSALS = ['no-player', 'too-dark', 'not-found', 'too-small', 'edge-on', 'disagree', 'no-bow'] as const;
+export type Refusal = (typeof REFUSALS)[number];
+
+/** Each refusal in the teacher's words, and what would help. */
+export const REFUSAL_WORDS: Readonly<Record<Refusal, { readonly why: string; readonly help: string }>> = {
+  'no-player': { why: 'No player was found in this film.', help: 'Film the whole upper body from the front, or mark the instrument by hand.' },
+  'too-dark': { why: 'The picture is too dark to find the instrument in it.', help: 'Turn the student toward a window or a lamp, or mark by hand.' },
+  'not-found': { why: 'No instrument was found that could be trusted.', help: 'Film from the front, a little above the instrument, or mark it by hand.' },
+  'too-small': { why: 'The instrument is too small in the picture.', help: 'Step nearer until player and bow fill the picture, or mark by hand.' },
+  'edge-on': { why: 'The camera looks along the top of the instrument.', help: 'Raise the phone until the strings are seen from above, or mark by hand.' },
+  disagree: { why: 'Several looks at the instrument do not agree.', help: 'Mark it by hand in a clear frame; a steadier view from the front does better.' },
+  'no-bow': { why: 'The instrument was found, the bow was not.', help: 'Mark the tip of the bow in a clear frame.' },
+};
+
+/** One frame as it was looked at. */
+export interface FrameLook {
+  readonly index: number;
+  readonly t: number;
+  readonly player: boolean;
+  /** Mean brightness, 0..255. */
+  readonly light: number;
+  readonly placed?: PlacedInstrument | undefined;
+  readonly bow?: { readonly frog: Vec2; readonly tip: Vec2; readonly sure: number } | undefined;
+}
+
+/** What a frame must show to be trusted (ours, calibrated on seeded clips apart from those the network learnt from). */
+export const TRUST = {
+  /** Share of the points that speak for the placed instrument. */
+  support: 0.5,
+  /** Misfit as a share of the instrument's length. */
+  misfit: 0.022,
+  /** Sine of the angle over the plate. */
+  facing: 0.14,
+  /** Length in pixels at 960 across. */
+  length: 85,
+  /** Mean brightness. */
+  light: 22,
+} as const;
+
+/** Frames that must agree, and within what angle (degrees) and share of the distance they do (ours: a swaying player turns less within a clip's good frames). */
+export const AGREEMENT = { frames: 3, degrees: 14, depth: 0.12 } as const;
+
+export const isTrusted = (look: FrameLook, unit: number): boolean =>
+  look.placed !== undefined &&
+  look.placed.support >= TRUST.support &&
+  look.placed.misfit <= TRUST.misfit &&
+  look.placed.facing >= TRUST.facing &&
+  look.placed.length >= TRUST.length * unit;
+
+/** How good a frame is to start from. */
+export const worthOf = (look: FrameLook): number =>
+  (look.placed ? look.placed.support - 8 * look.placed.misfit + 0.15 * Math.min(0.6, look.placed.facing) : 0) + (look.bow ? 0.25 * look.bow.sure : 0);

@@ -1,0 +1,195 @@
+import type { BodyJoint, JointSighting } from '../../core/body/sighting';
+import type { BowContext } from '../../core/bow/residuals';
+import type { Marks } from '../../core/formats/marks';
+import { type Camera, cameraFromFieldOfView } from '../../core/geometry/camera';
+import type { Vec2 } from '../../core/geometry/vec3';
+import { type Dimensions, dimensionsOf } from '../../core/instrument/dimensions';
+import type { Family } from '../../core/instrument/family';
+import { instrumentModel } from '../../core/instrument/landmarks';
+import { bowContextFor } from '../../core/measures/measureFrames';
+import { chooseStart } from '../../core/start/chooseStart';
+import { type FusedPoint, fuseLooks, type Look } from '../../core/start/fuse';
+import { type FrameLook, isTrusted, type Refusal } from '../../core/start/outcome';
+import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
+import { playerRegion, type Region } from '../../core/start/playerRegion';
+import type { Square } from '../../core/start/square';
+import { lumaFrame } from '../film/lumaFrame';
+import { bowBetween } from './bowBetween';
+
+/** What a clip says about itself: the instrument comes from the student's record. */
+export interface StartInstrument {
+  readonly family: Family;
+  readonly size: string;
+  readonly side?: 'left' | 'right' | undefined;
+}
+
+/** A frame to start from, its points as marks. */
+export interface StartCandidate {
+  readonly frame: number;
+  readonly marks: Marks;
+}
+
+/** Frames to start from, the best first; or why there is none. */
+export type Start = { readonly candidates: readonly StartCandidate[]; readonly looks: readonly FrameLook[] } | { readonly refused: Refusal; readonly looks: readonly FrameLook[] };
+
+export interface StartEyes {
+  findBody(picture: ImageBitmap): Record<BodyJoint, JointSighting> | undefined;
+  look(picture: ImageBitmap, squares: readonly Square[]): Promise<Look[]>;
+}
+
+export interface StartFilm {
+  readonly width: number;
+  readonly height: number;
+  readonly times: Float64Array;
+  pictures(frames: readonly number[]): AsyncIterable<{ readonly index: number; readonly picture: ImageBitmap }>;
+}
+
+/** Frames looked at first, spread over the film; and how many of them are then looked at closely. */
+const FRAMES = 12;
+const CLOSELY = 6;
+/** The region's side is shown to the network at these factors, for instrument and bow. */
+const WIDE = [0.85, 1.1, 1.4];
+const FOR_BOW = [1.15, 1.5, 1.9];
+const TURNS = [0, 0.175, -0.175];
+/** Beyond this distance between looks the film is asked for each alone instead of being read through (frames). */
+const READ_THROUGH = 40;
+
+/** Looks for the instrument and the bow in a film nobody has marked. */
+export async function findStart(film: StartFilm, instrument: StartInstrument, eyes: StartEyes, onProgress?: (done: number, total: number) => void): Promise<Start> {
+  const seeker = new StartSeeker(film, instrument, eyes);
+  const frames = spread(film.times.length, FRAMES);
+  const total = FRAMES + CLOSELY;
+  const firsts: { look: FrameLook; region: Region | undefined; picture: ImageBitmap }[] = [];
+  try {
+    for await (const { index, picture } of seeker.read(frames)) {
+      firsts.push({ ...(await seeker.first(index, picture)), picture });
+      onProgress?.(firsts.length, total);
+    }
+    const looks = firsts.map((f) => f.look);
+    const best = firsts.filter((f) => f.look.placed).sort((a, b) => b.look.placed!.support - 8 * b.look.placed!.misfit - (a.look.placed!.support - 8 * a.look.placed!.misfit));
+    for (const [n, f] of best.slice(0, CLOSELY).entries()) {
+      looks[firsts.indexOf(f)] = await seeker.closely(f.look, f.region!, f.picture);
+      onProgress?.(FRAMES + n + 1, total);
+    }
+    for (const f of best.slice(CLOSELY)) looks[firsts.indexOf(f)] = { ...f.look, placed: undefined };
+    const choice = chooseStart(looks, seeker.unit);
+    if ('refused' in choice) return { refused: choice.refused, looks };
+    return { candidates: choice.starts.map((look) => ({ frame: look.index, marks: seeker.marksOf(look) })), looks };
+  } finally {
+    for (const f of firsts) f.picture.close();
+  }
+}
+
+const spread = (frames: number, count: number): number[] => [...new Set(Array.from({ length: count }, (_, i) => Math.min(frames - 1, Math.floor(((i + 0.5) * frames) / count))))];
+
+class StartSeeker {
+  readonly camera: Camera;
+  readonly unit: number;
+  private readonly mirror: boolean;
+  private readonly dimensions: Dimensions;
+  private readonly context: BowContext;
+  private readonly model;
+
+  constructor(
+    private readonly film: StartFilm,
+    private readonly instrument: StartInstrument,
+    private readonly eyes: StartEyes,
+  ) {
+    this.camera = cameraFromFieldOfView(film.width, film.height);
+    this.unit = Math.max(film.width, film.height) / 960;
+    this.mirror = instrument.side === 'left';
+    this.dimensions = dimensionsOf(instrument.family, instrument.size);
+    this.model = instrumentModel(this.dimensions);
+    this.context = bowContextFor(this.camera, this.model, instrument.family, this.dimensions);
+  }
+
+  /** Pictures of the frames asked for, mirrored for a left-handed player. */
+  async *read(frames: readonly number[]): AsyncGenerator<{ index: number; picture: ImageBitmap }> {
+    const apart = frames.length > 1 && frames[1]! - frames[0]! > READ_THROUGH;
+    for (const group of apart ? frames.map((f) => [f]) : [frames]) {
+      for await (const { index, picture } of this.film.pictures(group)) {
+        if (!this.mirror) {
+          yield { index, picture };
+          continue;
+        }
+        const canvas = new OffscreenCanvas(picture.width, picture.height);
+        const c = canvas.getContext('2d')!;
+        c.setTransform(-1, 0, 0, 1, picture.width, 0);
+        c.drawImage(picture, 0, 0);
+        picture.close();
+        yield { index, picture: canvas.transferToImageBitmap() };
+      }
+    }
+  }
+
+  /** One wide look: is there a player, and about where the instrument? */
+  async first(index: number, picture: ImageBitmap): Promise<{ look: FrameLook; region: Region | undefined }> {
+    const look: FrameLook = { index, t: this.film.times[index]!, player: false, light: lightOf(picture) };
+    const joints = this.eyes.findBody(picture);
+    const region = joints && playerRegion((name) => joints[name.replace('body.', '').replace('.left', '.left') as BodyJoint]?.point, this.instrument.family);
+    if (!region) return { look, region };
+    const points = fuseLooks(await this.eyes.look(picture, [{ ...region, side: 1.1 * region.side, turn: 0 }]));
+    return { look: { ...look, player: true, placed: placeInstrument(this.camera, this.model, points) }, region };
+  }
+
+  /** Wide looks joined, then two closer rounds about the instrument as placed, then the bow. */
+  async closely(look: FrameLook, region: Region, picture: ImageBitmap): Promise<FrameLook> {
+    const wide = await this.eyes.look(
+      picture,
+      WIDE.map((k) => ({ ...region, side: k * region.side, turn: 0 })),
+    );
+    let placed = placeInstrument(this.camera, this.model, fuseLooks(wide)) ?? look.placed;
+    for (const reach of [1.5, 1.3]) {
+      const box = placed && instrumentBox(this.camera, this.model, placed.pose);
+      if (!box) break;
+      const closer = await this.eyes.look(
+        picture,
+        TURNS.map((turn) => ({ middle: box.middle, side: reach * box.side, turn })),
+      );
+      placed = placeInstrument(this.camera, this.model, fuseLooks(closer));
+    }
+    if (!placed) return { ...look, placed: undefined };
+    const bow = isTrusted({ ...look, placed }, this.unit) ? await this.bow(placed, region, wide, picture, look) : undefined;
+    return { ...look, placed, bow };
+  }
+
+  private async bow(placed: PlacedInstrument, region: Region, wide: readonly Look[], picture: ImageBitmap, look: FrameLook) {
+    const looks = await this.eyes.look(
+      picture,
+      FOR_BOW.map((k) => ({ ...region, side: k * region.side, turn: 0 })),
+    );
+    const points = fuseLooks([...wide, ...looks]);
+    const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
+    return bowBetween(lumaFrame(picture, false, look.index, look.t), placed.pose, this.context, of('bow.frog'), of('bow.tip'));
+  }
+
+  /** The start as marks of its frame, all of them found. */
+  marksOf(look: FrameLook): Marks {
+    const { width, height } = this.film;
+    const back = ([x, y]: Vec2): [number, number] => [round(this.mirror ? width - x : x), round(y)];
+    const points: Record<string, [number, number]> = {};
+    for (const { landmark, point } of look.placed!.sightings) if (point[0] >= 0 && point[1] >= 0 && point[0] <= width && point[1] <= height) points[landmark] = back(point);
+    if (look.bow) {
+      points['bow.frog'] = back(look.bow.frog);
+      points['bow.tip'] = back(look.bow.tip);
+    }
+    const { family, size, side } = this.instrument;
+    return {
+      format: 'gestometra-marks/1',
+      video: { width, height },
+      instrument: { family, size, ...(side ? { side } : {}) },
+      frames: [{ t: look.t, points, found: Object.keys(points) }],
+    };
+  }
+}
+
+const round = (x: number): number => Math.round(100 * x) / 100;
+
+function lightOf(picture: ImageBitmap): number {
+  const c = new OffscreenCanvas(32, 32).getContext('2d')!;
+  c.drawImage(picture, 0, 0, 32, 32);
+  const { data } = c.getImageData(0, 0, 32, 32);
+  let sum = 0;
+  for (let i = 0; i < data.length; i += 4) sum += 0.2126 * data[i]! + 0.7152 * data[i + 1]! + 0.0722 * data[i + 2]!;
+  return sum / 1024;
+}

@@ -1,0 +1,30 @@
+import * as Comlink from 'comlink';
+import { BodyNetworks } from '../body/networks';
+import { Film } from '../film/openFilm';
+import { findStart, type Start, type StartInstrument } from '../start/findStart';
+import { LandmarkNetwork } from '../start/landmarkNetwork';
+import { plainError } from './plainError';
+
+let opening: Promise<readonly [BodyNetworks, LandmarkNetwork]> | undefined;
+
+/** What the worker that starts a clip without marks offers to the page. */
+const api = {
+  /** Looks for instrument and bow in a film. Rejects with a message for the teacher where film or networks cannot be opened. */
+  async find(blob: Blob, instrument: StartInstrument, onProgress?: (done: number, total: number) => void): Promise<Start> {
+    try {
+      const film = await Film.open(blob);
+      try {
+        opening ??= Promise.all([BodyNetworks.open(), LandmarkNetwork.open()]);
+        const [body, landmarks] = await opening;
+        return await findStart(film, instrument, { findBody: (picture) => body.findBody(picture), look: (picture, squares) => landmarks.look(picture, squares) }, onProgress);
+      } finally {
+        film.close();
+      }
+    } catch (error) {
+      throw plainError(error);
+    }
+  },
+};
+
+export type StartWorker = typeof api;
+Comlink.expose(api);
