@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 
 test.beforeEach(async ({ page }) => {
   await page.goto('/');
-  await expect(page.getByText('choose one')).toBeVisible();
+  await expect(page.getByText('choose some')).toBeVisible();
 });
 
 for (const [file, reason] of [

@@ -48,8 +48,32 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await page.keyboard.press('c');
   await expect(page.getByText('Confirmed.')).toBeVisible();
   await expect(page.getByRole('heading', { name: /too near the fingerboard/ })).toBeVisible();
+  // Set aside with a reason, and taken back.
   await page.keyboard.press('x');
+  await expect(page.getByText('Why?')).toBeVisible();
+  await page.keyboard.press('2');
+  await expect(page.getByText('Set aside: good enough.')).toBeVisible();
   await page.keyboard.press('z');
+  await expect(page.getByRole('heading', { name: /too near the fingerboard/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Not so' })).toHaveAttribute('aria-pressed', 'false');
+
+  // The teacher sees it elsewhere than measured; that stands, and can be taken back.
+  await page.keyboard.press('a');
+  await page.getByLabel('Where the fault shows').selectOption('all');
+  await expect(page.getByRole('heading', { name: /Along the whole bow, too near the fingerboard/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('z');
+  await expect(page.getByRole('heading', { name: /Past the middle, too near the fingerboard/ })).toBeVisible();
+
+  // Closer, and one bow again and again.
+  await page.keyboard.press('g');
+  await page.keyboard.press('l');
+  await expect(page.getByRole('button', { name: 'Run the film' })).toContainText('held, this bow again, close');
+  await page.keyboard.press('g');
+  await page.keyboard.press('g');
+  await page.keyboard.press('l');
+  await expect(page.getByRole('button', { name: 'Run the film' })).not.toContainText('close');
+
   await page.keyboard.press('n');
   await page.getByLabel('Note').fill('Show it in the mirror first.');
   await page.keyboard.press('Enter');
@@ -64,13 +88,20 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   const save = async (item: string) => {
     await page.getByRole('button', { name: 'Save as a file' }).click();
     const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: item }).click()]);
-    return readFileSync((await download.path())!, 'utf8');
+    return readFileSync((await download.path())!);
   };
-  const findings = JSON.parse(await save('Findings, JSON'));
+  const text = async (item: string) => (await save(item)).toString('utf8');
+  const findings = JSON.parse(await text('Findings, JSON'));
   expect(findings.findings.map((f: { fault: string; third: string }) => `${f.fault} ${f.third}`)).toEqual(['tip-to-scroll tip', 'on-fingerboard tip', 'contact-drifts tip']);
-  expect((await save('Measures, CSV')).split('\r\n')).toHaveLength(212);
-  expect(JSON.parse(await save('Bows, JSON')).strokes).toHaveLength(5);
-  expect(JSON.parse(await save('Marks, JSON')).format).toBe('gestometra-marks/1');
+  expect((await text('Measures, CSV')).split('\r\n')).toHaveLength(212);
+  expect(JSON.parse(await text('Bows, JSON')).strokes).toHaveLength(5);
+  expect(JSON.parse(await text('Marks, JSON')).format).toBe('gestometra-marks/1');
+
+  // Evidence to show: a picture and a clip with the drawing in them.
+  expect((await save('This moment, PNG')).subarray(1, 4).toString('latin1')).toBe('PNG');
+  const clip = await save('This bow at half speed, WebM');
+  expect(clip.readUInt32BE(0)).toBe(0x1a45dfa3);
+  expect(clip.length).toBeGreaterThan(20_000);
 
   const audit = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
   expect(audit.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
@@ -107,6 +138,25 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await page.getByRole('link', { name: 'Review' }).click();
   await page.getByRole('button', { name: 'Done with this take' }).click();
   await expect(page.getByRole('heading', { name: /One waits/ })).toBeVisible();
+  // A wider band is tried on what is there, kept as a copy, and judged by.
+  await page.getByRole('link', { name: 'Rubrics' }).click();
+  await expect(page.getByRole('cell', { name: 'The tip turns to the scroll' })).toBeVisible();
+  await page.getByLabel('Bow angle, fault beyond').fill('3');
+  await expect(page.getByText('A fault cannot begin inside of what is good')).toBeVisible();
+  await page.getByLabel('Bow angle, fault beyond').fill('19');
+  await expect(page.getByText('1 take would be judged otherwise:')).toBeVisible();
+  expect(await all()).toEqual([]);
+  await page.getByRole('button', { name: 'Keep as a copy of mine' }).click();
+  await expect(page.getByLabel('Name of the rubric')).toHaveValue('Middle of the strip, my way');
+  await page.getByLabel('Contact wanders, fault beyond').fill('0.5');
+  await page.getByRole('button', { name: 'Keep as version 2' }).click();
+  await expect(page.getByRole('link', { name: /my way.*version 2/ })).toBeVisible();
+  await page.getByRole('link', { name: 'Desk' }).click();
+  await page.getByRole('link', { name: 'All of Ilvi' }).first().click();
+  await page.getByLabel('Judged by').selectOption({ label: 'Middle of the strip, my way' });
+  await expect(page.getByRole('link', { name: /before the ferry/ })).toContainText('too near the fingerboard');
+  await page.getByLabel('Judged by').selectOption({ label: 'Middle of the strip' });
+  await page.getByRole('link', { name: 'Desk' }).click();
   await page.getByRole('link', { name: 'All of Ilvi' }).first().click();
   await expect(page.getByRole('img', { name: /Bow at the tip: .+ in the last take, better by \d+°/ })).toBeVisible();
   expect(await all()).toEqual([]);

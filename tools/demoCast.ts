@@ -26,6 +26,13 @@ export const CAST: readonly CastMember[] = [
   { id: 'nell', name: 'Nell', family: 'violin', size: '3/4', stage: 'later', rubric: 'middle-of-strip', place: 'Skarva', seed: 10 },
 ];
 
+/** The teacher's next ferries. */
+export const ROUND = [
+  { place: 'Quernsay', nextVisit: '2026-11-30' },
+  { place: 'Orrey', nextVisit: '2026-12-01' },
+  { place: 'Skarva', nextVisit: '2026-12-03' },
+];
+
 export interface DemoTake {
   readonly id: string;
   readonly studentId: string;

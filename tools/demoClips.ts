@@ -2,7 +2,7 @@ import { copyFileSync, readdirSync, readFileSync, rmSync, writeFileSync } from '
 import { join } from 'node:path';
 import { type Marks, marksToText, parseMarks } from '../src/core/formats/marks';
 import { normal, seededRandom } from '../src/core/random';
-import { CAST, DEMO_TAKES, type DemoTake } from './demoCast';
+import { CAST, DEMO_TAKES, type DemoTake, ROUND } from './demoCast';
 import { renderClips } from './synth';
 
 /** The demo's marks are set with the loupe, so surer than a hurried hand's: px at 960 across, 1 sigma. */
@@ -48,5 +48,5 @@ const takes = DEMO_TAKES.map((take, i) => {
     ...(take.marked ? { marks: `${id}.marks.json` } : {}),
   };
 });
-const students = CAST.map(({ seed, always, ...student }) => student);
-writeFileSync('demo/index.json', `${JSON.stringify({ students, takes }, null, 2)}\n`);
+const students = CAST.map(({ seed, always, ...student }) => ({ ...student, ...(always?.leftHanded ? { side: 'left' } : {}) }));
+writeFileSync('demo/index.json', `${JSON.stringify({ places: ROUND, students, takes }, null, 2)}\n`);

@@ -4,6 +4,7 @@ import type { Rubric } from '../core/rubric/rubric';
 import type { Task } from '../core/take/task';
 import { database } from '../store/database';
 import type { MeasuresRecord, PlanRecord } from '../store/records';
+import { listPlaces, saveVisit } from '../store/round';
 import { deleteRubric, listRubrics, saveRubric } from '../store/rubrics';
 import {
   addTake,
@@ -31,6 +32,15 @@ export const useTake = (id: string) => useQuery({ queryKey: ['takes', id], query
 export const useFilmBlob = (id: string) => useQuery({ queryKey: ['film', id], queryFn: () => filmOf(database, id), gcTime: 0 });
 export const useMeasures = (id: string) => useQuery({ queryKey: ['measures', id], queryFn: (): Promise<MeasuresRecord | null> => measuresOf(database, id) });
 export const useVerdicts = (id: string) => useQuery({ queryKey: ['verdicts', id], queryFn: () => verdictsOf(database, id) });
+
+export const usePlaces = () => useQuery({ queryKey: ['places'], queryFn: () => listPlaces(database) });
+export const useSaveVisit = () =>
+  useMutation({
+    mutationFn: ({ place, day }: { place: string; day: string | undefined }) => saveVisit(database, place, day),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['places'] }),
+  });
+/** Ids of the takes that are measured. */
+export const useMeasuredIds = () => useQuery({ queryKey: ['measures', 'ids'], queryFn: async () => new Set((await database.measures.toCollection().primaryKeys()) as string[]) });
 
 /** Every rubric at its newest version. */
 export const useRubrics = () => useQuery({ queryKey: ['rubrics'], queryFn: () => listRubrics(database) });

@@ -1,5 +1,5 @@
 import Dexie, { type Table } from 'dexie';
-import type { MeasuresRecord, MediaRecord, RubricRecord, StudentRecord, TakeRecord, VerdictRecord } from './records';
+import type { MeasuresRecord, MediaRecord, PlaceRecord, RubricRecord, StudentRecord, TakeRecord, VerdictRecord } from './records';
 
 /** Everything the application keeps, in this browser only. */
 export class Database extends Dexie {
@@ -8,6 +8,7 @@ export class Database extends Dexie {
   declare media: Table<MediaRecord, string>;
   declare measures: Table<MeasuresRecord, string>;
   declare verdicts: Table<VerdictRecord, [string, string]>;
+  declare places: Table<PlaceRecord, string>;
   declare rubrics: Table<RubricRecord, [string, number]>;
 
   constructor(name = 'gestometra') {
@@ -19,7 +20,7 @@ export class Database extends Dexie {
       measures: 'takeId',
       verdicts: '[takeId+fault], takeId',
     });
-    this.version(2).stores({ rubrics: '[id+version], id' });
+    this.version(2).stores({ rubrics: '[id+version], id', places: 'place' });
   }
 }
 

@@ -6,6 +6,7 @@ import type { Database } from './database';
 import { addTake } from './takes';
 
 const demoSchema = z.object({
+  places: z.array(z.object({ place: z.string(), nextVisit: z.string() })).default([]),
   students: z.array(
     z.object({
       id: z.string(),
@@ -40,6 +41,7 @@ export async function loadDemo(db: Database, fetchFile: (path: string) => Promis
   const response = await fetchFile('/demo/index.json').catch(() => undefined);
   if (!response?.ok || !response.headers.get('content-type')?.includes('json')) return [];
   const demo = demoSchema.parse(await response.json());
+  await db.places.bulkPut(demo.places);
   await db.students.bulkPut(demo.students);
   for (const { video, marks, ...take } of demo.takes) {
     const blob = await (await fetchFile(`/demo/${video}`)).blob();

@@ -103,3 +103,9 @@ export interface VerdictRecord {
 
 /** One version of a rubric of the teacher's own. */
 export type RubricRecord = Rubric;
+
+/** A place of the teacher's round, and when it is visited next (ISO date). */
+export interface PlaceRecord {
+  readonly place: string;
+  readonly nextVisit?: string;
+}

@@ -1,12 +1,15 @@
+import { format } from 'date-fns';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { useTakes } from '../queries';
+import { roundOf } from '../../store/round';
+import { useMeasuredIds, usePlaces, useTakes } from '../queries';
 import { Brand } from '../shell/Brand';
 import { Button } from '../ui/Button';
 import { KeysDialog } from '../ui/KeysDialog';
 import { useKeys } from '../ui/useKeys';
 import { DropField } from './DropField';
-import { TakeEntry } from './TakeEntry';
+import { MeasuringRow } from './MeasuringRow';
+import { RoundSection } from './RoundSection';
 
 /** What waits for the teacher. */
 export function Desk() {
@@ -14,7 +17,10 @@ export function Desk() {
   const navigate = useNavigate();
   const [files, setFiles] = useState<File[]>([]);
   const list = takes.data ?? [];
-  const first = list.find((t) => !t.take.reviewedAt);
+  const places = usePlaces();
+  const measured = useMeasuredIds();
+  const stops = places.data && measured.data ? roundOf(list, places.data, measured.data, format(new Date(), 'yyyy-MM-dd')) : [];
+  const first = stops.flatMap((s) => s.takes).find((t) => !t.take.reviewedAt);
   const begin = () => first && navigate(`/takes/${first.take.id}`);
   useKeys({ b: begin });
   const waiting = list.filter((t) => !t.take.reviewedAt).length;
@@ -51,11 +57,10 @@ export function Desk() {
             </Button>
           )}
         </div>
-        <ul className="grid grid-cols-1 gap-x-8 gap-y-6 md:grid-cols-2 xl:grid-cols-3 2xl:grid-cols-4">
-          {list.map((entry) => (
-            <TakeEntry key={entry.take.id} entry={entry} />
-          ))}
-        </ul>
+        <MeasuringRow takes={list} />
+        {stops.map((stop) => (
+          <RoundSection key={stop.place} stop={stop} alone={stops.length === 1} />
+        ))}
         <DropField files={files} onTaken={() => setFiles([])} onFiles={setFiles} empty={takes.isSuccess && list.length === 0} />
       </main>
       <footer className="flex h-10 items-center text-label text-soft">Films, marks and judgements are kept in this browser. Export what you want to keep elsewhere.</footer>

@@ -11,12 +11,13 @@ import { MINUTES_A_DAY, type PlannedDay, type WeekPlan, weekPlan } from '../../c
 import { bandsFor } from '../../core/rubric/rubric';
 import type { MeasuresRecord } from '../../store/records';
 import type { TakeWithStudent } from '../../store/takes';
+import { faceAt } from '../evidence/face';
 import { useFilm } from '../film/useFilm';
 import { exercisesOf, faultTitle, findingInWords } from '../findingWords';
 import { useJudged } from '../judged';
 import { useFilmBlob, useMeasures, useSavePlan, useTake, useVerdicts } from '../queries';
 import { Button } from '../ui/Button';
-import { CoveredStill, faceAt } from './CoveredStill';
+import { CoveredStill } from './CoveredStill';
 import { FocusBlock } from './FocusBlock';
 
 const DEFAULT_MINUTES = 8;

@@ -13,11 +13,15 @@ export type Progress =
   | { readonly kind: 'running'; readonly done: number; readonly total: number; readonly secondsLeft: number | undefined }
   | { readonly kind: 'failed'; readonly message: string };
 
+/** Kept over a reload: whether the row rests. */
+const PAUSED = 'gestometra-measuring-paused';
+
 /** One worker measures takes in turn; screens watch. */
 class Measuring {
   private progress: ReadonlyMap<string, Progress> = new Map();
   private readonly listeners = new Set<() => void>();
   private readonly queue: string[] = [];
+  private resting = localStorage.getItem(PAUSED) === 'yes';
   private current: { takeId: string; api: Comlink.Remote<MeasureWorker> } | undefined;
   /** Kept from take to take, since its networks take seconds to load; let go when nothing waits. */
   private kept: { worker: Worker; api: Comlink.Remote<MeasureWorker> } | undefined;
@@ -39,10 +43,24 @@ class Measuring {
   /** Puts a take in the row; `next` puts it before those that wait. */
   enqueue(takeId: string, place: 'next' | 'last' = 'last'): void {
     if (this.queue.includes(takeId) || this.current?.takeId === takeId) return;
-    if (place === 'next') this.queue.unshift(takeId);
-    else this.queue.push(takeId);
+    if (place === 'next') {
+      this.queue.unshift(takeId);
+      // Asked for by itself: the row goes on.
+      if (this.resting) this.pause(false);
+    } else this.queue.push(takeId);
     this.set(takeId, { kind: 'waiting' });
     void this.want(takeId, true);
+    void this.next();
+  }
+
+  isPaused = (): boolean => this.resting;
+
+  /** Lets the row rest after the take under way, or go on. */
+  pause(resting: boolean): void {
+    this.resting = resting;
+    localStorage.setItem(PAUSED, resting ? 'yes' : 'no');
+    this.progress = new Map(this.progress);
+    for (const listener of this.listeners) listener();
     void this.next();
   }
 
@@ -71,7 +89,7 @@ class Measuring {
   }
 
   private async next(): Promise<void> {
-    if (this.current) return;
+    if (this.current || this.resting) return;
     const takeId = this.queue.shift();
     if (!takeId) return;
     this.kept ??= open();
@@ -125,4 +143,9 @@ export const measuring = new Measuring();
 
 export function useProgress(takeId: string): Progress | undefined {
   return useSyncExternalStore(measuring.subscribe, measuring.snapshot).get(takeId);
+}
+
+/** All that is measured or waits, and whether the row rests. */
+export function useMeasuringRow(): { readonly progress: ReadonlyMap<string, Progress>; readonly paused: boolean } {
+  return { progress: useSyncExternalStore(measuring.subscribe, measuring.snapshot), paused: measuring.isPaused() };
 }

@@ -2,12 +2,10 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { type Marks, marksToText, parseMarks } from '../../../core/formats/marks';
-import { sizesOf } from '../../../core/instrument/dimensions';
-import { FAMILIES, type Family, sideSign } from '../../../core/instrument/family';
+import { type Family, sideSign } from '../../../core/instrument/family';
 import { nearestIndex } from '../../../core/nearestIndex';
 import { doubtfulSpans } from '../../../core/take/doubt';
 import { missingForMeasure } from '../../../core/take/missingForMeasure';
-import { TASK_FACTS, TASKS, type Task } from '../../../core/take/task';
 import { database } from '../../../store/database';
 import type { MeasuresRecord } from '../../../store/records';
 import { nextToConfirm, type TakeWithStudent } from '../../../store/takes';
@@ -18,6 +16,7 @@ import { Button } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
 import { useKeys } from '../../ui/useKeys';
 import { measuring } from '../measure/measuring';
+import { InstrumentCard } from './InstrumentCard';
 import { Loupe } from './Loupe';
 import { MarkLayer } from './MarkLayer';
 import { acceptPoints, frameMarks, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
@@ -44,7 +43,8 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     frames: [],
   };
   const [own, setMarks] = useState<Marks>(take.marks ?? fresh);
-  const proposals = useProposals(entry, own.frames.length > 0);
+  const [busy, setBusy] = useState(false);
+  const proposals = useProposals(entry, own.frames.length > 0, busy);
   // What was found by itself stands in for marks until the teacher says yes, or takes it up.
   const marks = proposals.shown ?? own;
   const [past, setPast] = useState<Marks[]>([]);
@@ -58,7 +58,6 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   /** A point under way to another place. */
   const [drag, setDrag] = useState<{ name: string; from: Point; at: Point }>();
   const stage = useRef<HTMLDivElement>(null);
-  const loadMarks = useRef<HTMLInputElement>(null);
   const [box, setBox] = useState({ width: 912, height: 513 });
   const picture = useFramePicture(film, index);
   const solved = useWires(marks);
@@ -133,6 +132,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     change(nudgePoint(marks, t, name, [dx, dy]));
   };
   const go = (frames: number) => {
+    setBusy(true);
     setIndex((i) => Math.min(facts.times.length - 1, Math.max(0, i + frames)));
     setSelected(undefined);
   };
@@ -182,8 +182,9 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     'Shift+ArrowUp': () => nudge(0, -1),
     'Shift+ArrowDown': () => nudge(0, 1),
   });
-  const setInstrument = (family: Family, size: string) => change({ ...marks, instrument: { ...marks.instrument, family, size } });
-  const setSide = (left: boolean) => change({ ...marks, instrument: { ...marks.instrument, side: left ? 'left' : 'right' } });
+  // Of what was found for another instrument nothing is kept.
+  const setInstrument = (family: Family, size: string) => change({ ...own, instrument: { ...own.instrument, family, size } });
+  const setSide = (left: boolean) => change({ ...own, instrument: { ...own.instrument, side: left ? 'left' : 'right' } });
   const importMarks = async (file: File) => {
     try {
       const read = parseMarks(await file.text());
@@ -228,6 +229,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           }}
           onPointerDown={(event) => {
             event.preventDefault();
+            setBusy(true);
             // The slider gives the arrow keys back to the marks.
             if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
             const p = toPicture(event);
@@ -275,7 +277,10 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
             max={facts.times.length - 1}
             value={index}
             aria-label="Frame"
-            onChange={(e) => setIndex(Number(e.target.value))}
+            onChange={(e) => {
+              setBusy(true);
+              setIndex(Number(e.target.value));
+            }}
           />
           <span className="w-28 text-right">
             {t.toFixed(2)} of {facts.duration.toFixed(1)} s
@@ -283,7 +288,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
         </div>
         <div className="mt-3 max-w-[912px]">
           <h2 className="text-name font-bold">{proposals.shown && !solved.problem ? 'Instrument and bow were found without a mark.' : headline(solved.problem, missing, count)}</h2>
-          <StartLine entry={entry} marked={count > 0} />
+          <StartLine entry={entry} marked={count > 0} proposals={proposals} />
           {solved.problem && (
             <p role="alert" className="mt-1">
               {solved.problem}
@@ -373,84 +378,16 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           </div>
         )}
         {!proposals.shown && <p className="mt-2 text-label text-soft">Arrow keys nudge by a tenth of a pixel, with Shift by one. Click a mark to take it up again, or drag it.</p>}
-        <div className="mt-3 rounded-card border border-rule bg-sheet p-4">
-          <div className="mb-3 flex gap-2">
-            <select
-              aria-label="Instrument"
-              className="h-8 flex-1 rounded-card border border-soft bg-white px-2"
-              value={marks.instrument.family}
-              onChange={(e) => setInstrument(e.target.value as Family, sizesOf(e.target.value as Family)[0]!)}
-            >
-              {FAMILIES.map((f) => (
-                <option key={f}>{f}</option>
-              ))}
-            </select>
-            <select
-              aria-label="Size"
-              className="h-8 flex-1 rounded-card border border-soft bg-white px-2"
-              value={marks.instrument.size}
-              onChange={(e) => setInstrument(marks.instrument.family, e.target.value)}
-            >
-              {sizesOf(marks.instrument.family).map((s) => (
-                <option key={s}>{s}</option>
-              ))}
-            </select>
-          </div>
-          <label className="mb-3 flex items-center gap-2">
-            <input type="checkbox" className="h-4 w-4 accent-sea" checked={marks.instrument.side === 'left'} onChange={(e) => setSide(e.target.checked)} />
-            plays left-handed
-          </label>
-          <label className="mb-3 flex items-center gap-2">
-            <span className="shrink-0">Played:</span>
-            <select
-              aria-label="What is played"
-              className="h-8 flex-1 rounded-card border border-soft bg-white px-2"
-              value={take.task ?? 'ordinary'}
-              onChange={(e) => saveTask.mutate(e.target.value as Task)}
-            >
-              {TASKS.map((task) => (
-                <option key={task} value={task}>
-                  {TASK_FACTS[task].name}
-                </option>
-              ))}
-            </select>
-          </label>
-          {!proposals.shown && (
-            <>
-              <p className="mb-3 text-label text-soft">
-                Six points of the instrument and the tip of the bow are enough to begin; what is drawn dashed is a guess to accept or to move.
-              </p>
-              <Button kind="main" keyCap="M" className="w-full justify-center" disabled={missing !== undefined || solved.problem !== undefined} onClick={() => void measure()}>
-                Measure now
-              </Button>
-            </>
-          )}
-          <div className="mt-2 flex justify-between">
-            <button type="button" className="text-label text-sea underline" onClick={() => loadMarks.current?.click()}>
-              Take marks from a file
-            </button>
-            <button
-              type="button"
-              className="text-label text-sea underline disabled:opacity-50"
-              disabled={marks.frames.length === 0}
-              onClick={() => saveFile(`${take.title}.marks.json`, marksToText(marks), 'application/json')}
-            >
-              Save marks as a file
-            </button>
-          </div>
-          <input
-            ref={loadMarks}
-            type="file"
-            accept=".json"
-            className="hidden"
-            aria-label="Marks file"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              event.target.value = '';
-              if (file) void importMarks(file);
-            }}
-          />
-        </div>
+        <InstrumentCard
+          marks={marks}
+          onInstrument={setInstrument}
+          onSide={setSide}
+          task={take.task ?? 'ordinary'}
+          onTask={(task) => saveTask.mutate(task)}
+          onLoad={(file) => void importMarks(file)}
+          onSave={() => saveFile(`${take.title}.marks.json`, marksToText(marks), 'application/json')}
+          {...(proposals.shown ? {} : { measure: { disabled: missing !== undefined || solved.problem !== undefined, now: () => void measure() } })}
+        />
       </aside>
     </main>
   );

@@ -1,9 +1,11 @@
 import { REFUSAL_WORDS } from '../../../core/start/outcome';
 import type { TakeWithStudent } from '../../../store/takes';
+import { Button } from '../../ui/Button';
 import { useLooking } from './starting';
+import type { Proposals } from './useProposals';
 
-/** How the looking for the instrument goes, or why it came to nothing. */
-export function StartLine({ entry: { take }, marked }: { entry: TakeWithStudent; marked: boolean }) {
+/** How the looking for the instrument goes, what came of it, or why nothing did. */
+export function StartLine({ entry: { take }, marked, proposals }: { entry: TakeWithStudent; marked: boolean; proposals: Proposals }) {
   const looking = useLooking(take.id);
   if (marked) return null;
   if (looking?.kind === 'running' || looking?.kind === 'waiting') {
@@ -15,6 +17,14 @@ export function StartLine({ entry: { take }, marked }: { entry: TakeWithStudent;
           <div className="h-1 bg-sea" style={{ width: `${100 * share}%` }} />
         </div>
       </div>
+    );
+  }
+  if (proposals.waiting) {
+    return (
+      <p role="status" className="mt-1 flex items-center gap-3">
+        Instrument and bow were found by themselves in this film.
+        <Button onClick={proposals.look}>Look</Button>
+      </p>
     );
   }
   if (!take.start || !('refused' in take.start)) return null;

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { faultById } from '../../../core/findings/faults';
 import type { Finding } from '../../../core/findings/finding';
@@ -22,21 +22,22 @@ import type { TakeWithStudent } from '../../../store/takes';
 import { LevelFan } from '../../drawings/LevelFan';
 import { StringPlan } from '../../drawings/StringPlan';
 import { RIBBON_HEIGHT, StrokeRibbon } from '../../drawings/StrokeRibbon';
-import { BowSign, Drop } from '../../drawings/signs';
+import { BowSign } from '../../drawings/signs';
 import type { Sign } from '../../drawings/tokens';
 import { degrees, millimetres, ordinal, partOfBow, plusMinus, skewInWords } from '../../drawings/words';
+import { evidenceClip, evidenceStill } from '../../evidence/evidence';
 import type { OpenFilm } from '../../film/useFilm';
-import { exercisesOf, faultTitle, findingInWords } from '../../findingWords';
+import { faultTitle } from '../../findingWords';
 import { useJudged, useRubricOf } from '../../judged';
 import { useSaveSoundShift, useSaveVerdict, useVerdicts } from '../../queries';
 import { queryClient } from '../../queryClient';
-import { KeyCap } from '../../ui/Button';
-import { saveFile } from '../../ui/saveFile';
+import { saveBlob, saveFile } from '../../ui/saveFile';
 import { useKeys } from '../../ui/useKeys';
 import { closeCourses, ZOOMS, type Zoom } from './closeView';
 import { Docket, type Echo } from './Docket';
 import { ExportMenu } from './ExportMenu';
 import { FilmPane } from './FilmPane';
+import { FindingsList } from './FindingsList';
 import { calmWords, levelCaption, levelWords, onPlan, planWords, whyNoArm } from './frameWords';
 import { LowerDrawing, type LowerTab } from './LowerDrawing';
 import { overlayOf } from './overlay';
@@ -114,6 +115,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const [echo, setEcho] = useState<Echo>();
   const [adjusting, setAdjusting] = useState(false);
   const [loop, setLoop] = useState(false);
+  const [covered, setCovered] = useState(true);
   const [zoom, setZoom] = useState<Zoom>('whole');
 
   const frame = measures.frames[index]!;
@@ -251,9 +253,16 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const skew = frame.values.skew_deg;
   const contact = frame.values.contact_mm;
   const fraction = frame.values.contact_fraction;
+  /** Saves a picture or clip once it is made; says why when it cannot be. */
+  const give = async (making: Promise<Blob>, fileName: string) => {
+    try {
+      saveBlob(fileName, await making);
+    } catch (error) {
+      toast(`It could not be made: ${(error as Error).message}`);
+    }
+  };
   const name = entry.take.title.replace(/[^\w-]+/g, '-');
   const unjudged = judged?.judgement.unjudged ?? [];
-  const oneOffs = judged?.judgement.oneOffs ?? [];
   const lost = doubtfulSpans(measures.tracked);
   const noArm = whyNoArm(measures);
   const narrow = layout.total < 1100;
@@ -398,93 +407,42 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
           onUndo={undo}
           onDone={() => void done()}
         />
-        <section className="min-w-0" aria-label="Also found">
-          <div className="flex items-center justify-between text-label text-soft">
-            <span>{findings.length > 1 ? 'All findings' : 'Also seen'}</span>
-            <span className="flex items-center gap-4">
-              {findings.length > 1 && (
-                <span className="inline-flex items-center gap-2">
-                  <KeyCap label="↓" /> next finding
-                </span>
-              )}
-              {(judged?.foci.length ?? 0) > 0 && (
-                <Link className="font-semibold text-sea underline" to={`/takes/${take.id}/sheet`}>
-                  Sheet for the family
-                </Link>
-              )}
-              <ExportMenu
-                items={[
-                  ['Measures, CSV', () => saveFile(`${name}.measures.csv`, measuresToCsv(measures.frames), 'text/csv')],
-                  ['Bows, JSON', () => saveFile(`${name}.events.json`, eventsToText(measures, { shift, task }), 'application/json')],
-                  ['Stray strings, CSV', () => saveFile(`${name}.strays.csv`, straysToCsv(events.strays), 'text/csv')],
-                  ['Findings, JSON', () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubric, student.stage), 'application/json')],
-                  ['Marks, JSON', () => saveFile(`${name}.marks.json`, marksToText(record.marks), 'application/json')],
-                ]}
-              />
-            </span>
-          </div>
-          <div className={`overflow-y-auto ${narrow ? 'max-h-[28px]' : 'max-h-[126px]'}`}>
-            {findings.map((f, i) => (
-              <button
-                key={f.fault}
-                type="button"
-                onClick={() => choose(i)}
-                aria-current={f === finding}
-                className={`flex h-7 w-full items-center gap-2 border-t border-rule text-left ${f === finding ? 'font-semibold' : ''}`}
-              >
-                <Drop sign={judged!.signOf(f)} />
-                <span className="flex-1 truncate">{faultTitle(f).replace(/\.$/, '')}</span>
-                {judged!.foci.includes(f) && <span className="rounded-card bg-sea px-1.5 text-label font-semibold text-white">focus</span>}
-                <span className="text-soft">{findingInWords(f)}</span>
-              </button>
-            ))}
-            {oneOffs.map((f) => (
-              <p key={`once-${f.fault}`} className="flex h-7 items-center gap-2 border-t border-rule text-soft">
-                <span className="flex-1 truncate">
-                  Seen in {f.strokes.length} of {f.eligible} bows, not a habit: {faultTitle(f)}
-                </span>
-              </p>
-            ))}
-            {unjudged.map((u) => (
-              <p key={u.quantity} className="flex items-start gap-2 border-t border-rule py-1 text-soft">
-                <Drop sign="unjudged" /> {u.why}
-              </p>
-            ))}
-            {noArm && (
-              <p className="flex items-start gap-2 border-t border-rule py-1 text-soft">
-                <Drop sign="unjudged" /> {noArm}
-              </p>
-            )}
-            {lost.length > 0 && (
-              <p className="flex items-start gap-2 border-t border-rule py-1 text-soft">
-                <Drop sign="unjudged" />
-                <span>
-                  Not followed:{' '}
-                  {lost
-                    .slice(0, 3)
-                    .map((s) => `${s.from.toFixed(1)} to ${s.to.toFixed(1)} s`)
-                    .join(', ')}
-                  .{' '}
-                  <a
-                    className="text-sea underline"
-                    href={`/takes/${take.id}/prepare`}
-                    onClick={(e) => {
-                      e.preventDefault();
-                      void navigate(`/takes/${take.id}/prepare`);
-                    }}
-                  >
-                    One more mark mends it
-                  </a>
-                </span>
-              </p>
-            )}
-            {finding && sign !== 'dismissed' && (
-              <p className="border-t border-rule py-1">
-                <b className="font-semibold">Would help:</b> {exercisesOf(finding).join(', then ')}
-              </p>
-            )}
-          </div>
-        </section>
+        <FindingsList
+          takeId={take.id}
+          judged={judged}
+          chosen={finding}
+          onChoose={choose}
+          asides={[...unjudged.map((u) => u.why), ...(noArm ? [noArm] : [])]}
+          lost={lost}
+          narrow={narrow}
+          menu={
+            <ExportMenu
+              covered={covered}
+              onCover={setCovered}
+              pictures={[
+                { label: 'This moment, PNG', action: () => void give(evidenceStill(film, measures, index, { covered }), `${name}.${frame.t.toFixed(2)}s.png`) },
+                ...(span
+                  ? [
+                      {
+                        label: 'This bow at half speed, WebM',
+                        action: () => void give(evidenceClip(film, measures, span, 0.5, { covered }), `${name}.bow-${stroke!.index + 1}.webm`),
+                      },
+                    ]
+                  : []),
+              ]}
+              files={[
+                { label: 'Measures, CSV', action: () => saveFile(`${name}.measures.csv`, measuresToCsv(measures.frames), 'text/csv') },
+                { label: 'Bows, JSON', action: () => saveFile(`${name}.events.json`, eventsToText(measures, { shift, task }), 'application/json') },
+                { label: 'Stray strings, CSV', action: () => saveFile(`${name}.strays.csv`, straysToCsv(events.strays), 'text/csv') },
+                {
+                  label: 'Findings, JSON',
+                  action: () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubric, student.stage), 'application/json'),
+                },
+                { label: 'Marks, JSON', action: () => saveFile(`${name}.marks.json`, marksToText(record.marks), 'application/json') },
+              ]}
+            />
+          }
+        />
       </div>
       <div className="mt-2" style={{ height: RIBBON_HEIGHT }}>
         <StrokeRibbon

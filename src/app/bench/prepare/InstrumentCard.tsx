@@ -1,0 +1,86 @@
+import { useRef } from 'react';
+import type { Marks } from '../../../core/formats/marks';
+import { sizesOf } from '../../../core/instrument/dimensions';
+import { FAMILIES, type Family } from '../../../core/instrument/family';
+import { TASK_FACTS, TASKS, type Task } from '../../../core/take/task';
+import { Button } from '../../ui/Button';
+
+export interface InstrumentCardProps {
+  readonly marks: Marks;
+  readonly onInstrument: (family: Family, size: string) => void;
+  readonly onSide: (left: boolean) => void;
+  readonly task: Task;
+  readonly onTask: (task: Task) => void;
+  readonly onLoad: (file: File) => void;
+  readonly onSave: () => void;
+  /** Left out while something found waits for a yes. */
+  readonly measure?: { readonly disabled: boolean; readonly now: () => void };
+}
+
+const select = 'h-8 flex-1 rounded-card border border-soft bg-white px-2';
+
+/** What is played on and what is played; marks from and to a file; measure. */
+export function InstrumentCard({ marks, onInstrument, onSide, task, onTask, onLoad, onSave, measure }: InstrumentCardProps) {
+  const file = useRef<HTMLInputElement>(null);
+  const { family, size, side } = marks.instrument;
+  return (
+    <div className="mt-3 rounded-card border border-rule bg-sheet p-4">
+      <div className="mb-3 flex gap-2">
+        <select aria-label="Instrument" className={select} value={family} onChange={(e) => onInstrument(e.target.value as Family, sizesOf(e.target.value as Family)[0]!)}>
+          {FAMILIES.map((f) => (
+            <option key={f}>{f}</option>
+          ))}
+        </select>
+        <select aria-label="Size" className={select} value={size} onChange={(e) => onInstrument(family, e.target.value)}>
+          {sizesOf(family).map((s) => (
+            <option key={s}>{s}</option>
+          ))}
+        </select>
+      </div>
+      <label className="mb-3 flex items-center gap-2">
+        <input type="checkbox" className="h-4 w-4 accent-sea" checked={side === 'left'} onChange={(e) => onSide(e.target.checked)} />
+        plays left-handed
+      </label>
+      <label className="mb-3 flex items-center gap-2">
+        <span className="shrink-0">Played:</span>
+        <select aria-label="What is played" className={select} value={task} onChange={(e) => onTask(e.target.value as Task)}>
+          {TASKS.map((t) => (
+            <option key={t} value={t}>
+              {TASK_FACTS[t].name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {measure && (
+        <>
+          <p className="mb-3 text-label text-soft">
+            Six points of the instrument and the tip of the bow are enough to begin; what is drawn dashed is a guess to accept or to move.
+          </p>
+          <Button kind="main" keyCap="M" className="w-full justify-center" disabled={measure.disabled} onClick={measure.now}>
+            Measure now
+          </Button>
+        </>
+      )}
+      <div className="mt-2 flex justify-between">
+        <button type="button" className="text-label text-sea underline" onClick={() => file.current?.click()}>
+          Take marks from a file
+        </button>
+        <button type="button" className="text-label text-sea underline disabled:opacity-50" disabled={marks.frames.length === 0} onClick={onSave}>
+          Save marks as a file
+        </button>
+      </div>
+      <input
+        ref={file}
+        type="file"
+        accept=".json"
+        className="hidden"
+        aria-label="Marks file"
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          event.target.value = '';
+          if (chosen) onLoad(chosen);
+        }}
+      />
+    </div>
+  );
+}

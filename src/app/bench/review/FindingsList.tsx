@@ -1,0 +1,95 @@
+import { Link } from 'react-router';
+import type { Finding } from '../../../core/findings/finding';
+import type { DoubtfulSpan } from '../../../core/take/doubt';
+import { Drop } from '../../drawings/signs';
+import { exercisesOf, faultTitle, findingInWords } from '../../findingWords';
+import type { Judged } from '../../judged';
+import { KeyCap } from '../../ui/Button';
+
+export interface FindingsListProps {
+  readonly takeId: string;
+  readonly judged: Judged | undefined;
+  readonly chosen: Finding | undefined;
+  readonly onChoose: (index: number) => void;
+  /** What could not be judged, and why. */
+  readonly asides: readonly string[];
+  readonly lost: readonly DoubtfulSpan[];
+  readonly narrow: boolean;
+  /** What can be saved, at the end of the head line. */
+  readonly menu: React.ReactNode;
+}
+
+/** All findings of a take, what was seen too rarely, what could not be judged or followed, and what would help. */
+export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, narrow, menu }: FindingsListProps) {
+  const findings = judged?.judgement.findings ?? [];
+  const aside = 'flex items-start gap-2 border-t border-rule py-1 text-soft';
+  return (
+    <section className="min-w-0" aria-label="Also found">
+      <div className="flex items-center justify-between text-label text-soft">
+        <span>{findings.length > 1 ? 'All findings' : 'Also seen'}</span>
+        <span className="flex items-center gap-4">
+          {findings.length > 1 && (
+            <span className="inline-flex items-center gap-2">
+              <KeyCap label="↓" /> next finding
+            </span>
+          )}
+          {(judged?.foci.length ?? 0) > 0 && (
+            <Link className="font-semibold text-sea underline" to={`/takes/${takeId}/sheet`}>
+              Sheet for the family
+            </Link>
+          )}
+          {menu}
+        </span>
+      </div>
+      <div className={`overflow-y-auto ${narrow ? 'max-h-[28px]' : 'max-h-[126px]'}`}>
+        {findings.map((f, i) => (
+          <button
+            key={f.fault}
+            type="button"
+            onClick={() => onChoose(i)}
+            aria-current={f === chosen}
+            className={`flex h-7 w-full items-center gap-2 border-t border-rule text-left ${f === chosen ? 'font-semibold' : ''}`}
+          >
+            <Drop sign={judged!.signOf(f)} />
+            <span className="flex-1 truncate">{faultTitle(f).replace(/\.$/, '')}</span>
+            {judged!.foci.includes(f) && <span className="rounded-card bg-sea px-1.5 text-label font-semibold text-white">focus</span>}
+            <span className="text-soft">{findingInWords(f)}</span>
+          </button>
+        ))}
+        {judged?.judgement.oneOffs.map((f) => (
+          <p key={`once-${f.fault}`} className="flex h-7 items-center gap-2 border-t border-rule text-soft">
+            <span className="flex-1 truncate">
+              Seen in {f.strokes.length} of {f.eligible} bows, not a habit: {faultTitle(f)}
+            </span>
+          </p>
+        ))}
+        {asides.map((why) => (
+          <p key={why} className={aside}>
+            <Drop sign="unjudged" /> {why}
+          </p>
+        ))}
+        {lost.length > 0 && (
+          <p className={aside}>
+            <Drop sign="unjudged" />
+            <span>
+              Not followed:{' '}
+              {lost
+                .slice(0, 3)
+                .map((s) => `${s.from.toFixed(1)} to ${s.to.toFixed(1)} s`)
+                .join(', ')}
+              .{' '}
+              <Link className="text-sea underline" to={`/takes/${takeId}/prepare`}>
+                One more mark mends it
+              </Link>
+            </span>
+          </p>
+        )}
+        {chosen && judged?.signOf(chosen) !== 'dismissed' && (
+          <p className="border-t border-rule py-1">
+            <b className="font-semibold">Would help:</b> {exercisesOf(chosen).join(', then ')}
+          </p>
+        )}
+      </div>
+    </section>
+  );
+}
