@@ -33,6 +33,7 @@ export function shareInWords(finding: Finding): string {
 /** Causes in the teacher's words. */
 export const CAUSES: Readonly<Record<string, string>> = {
   'arm-swung': 'the arm swung, not the instrument',
+  'shoulder-opened': 'the upper arm swung from the shoulder, the elbow opened too little',
   'instrument-turned': 'the instrument turned under the bow',
   'arm-late': 'the arm follows the bow',
   'arm-early': 'the arm runs ahead of the bow',
@@ -55,8 +56,15 @@ export function causeInWords(finding: Finding): { cause: string; evidence: strin
   };
   return {
     cause: finding.cause ? (CAUSES[finding.cause] ?? finding.cause) : 'arm or instrument cannot be told apart here',
-    evidence: `From its squarest place to here the bow turned ${turned('bow_rotation_deg')} in the room, the instrument ${turned('instrument_rotation_deg')}.`,
+    evidence: `${elbowInWords(finding)}From its squarest place to here the bow turned ${turned('bow_rotation_deg')} in the room, the instrument ${turned('instrument_rotation_deg')}.`,
   };
+}
+
+/** What elbow and upper arm each did past the middle, where it was measured. */
+function elbowInWords(finding: Finding): string {
+  const share = finding.evidence.find((e) => e.quantity === 'forearm_share');
+  if (!share || finding.third !== 'tip') return '';
+  return `Past the middle the elbow made ${Math.round(100 * share.value)} % ${plusMinus(100 * share.u)} of the hand's way. `;
 }
 
 export const exercisesOf = (finding: Finding): readonly string[] => faultById(finding.fault)?.exercises ?? [];

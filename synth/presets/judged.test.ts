@@ -44,8 +44,8 @@ const playing = (preset: string, fault?: string, seed = 1) => {
 
 /** Faults seen only while strings change. */
 const CROSSING = ['levels-not-distinct', 'crossing-late', 'crossing-early', 'elbow-too-low', 'elbow-too-high'];
-/** Faults that need a sound or a film, and two that the figure's joints allow only by half: its elbow neither sinks 15 degrees under the bow nor passes the back line. */
-const NOT_HERE = ['neighbour-touched', 'instrument-moves', 'elbow-too-low', 'elbow-behind'];
+/** Faults that need a sound or a film, one that at full strength is told as the tip's turning (judged below), and two that the figure's joints allow only by half: its elbow neither sinks 15 degrees under the bow nor passes the back line. */
+const NOT_HERE = ['bow-arcs', 'neighbour-touched', 'instrument-moves', 'elbow-too-low', 'elbow-behind'];
 /** What a fault brings with it by its nature: the bow's path decides the contact point, a hand's shape more than one joint. */
 const WITH: Record<string, readonly string[]> = {
   'tip-to-scroll': ['contact-drifts', 'on-fingerboard'],
@@ -91,5 +91,11 @@ describe('a fault played by the synthetic student', () => {
     const found = foundIn(playing(CROSSING.includes(id) ? 'crossings' : 'straight', id), PARALLEL_ARM);
     expect(found).toContain(id);
     expect(found.filter((f) => f !== id && !(WITH[id] ?? []).includes(f))).toEqual([]);
+  });
+  it('bow-arcs is told by itself only where neither end leaves its band', () => {
+    const arc = (strength: number) => foundIn(withFaults(scenarioOf('straight', 1), [{ id: 'bow-arcs', strength }]), PARALLEL_ARM);
+    expect(arc(1)).toContain('tip-to-scroll');
+    expect(arc(1)).not.toContain('bow-arcs');
+    expect(arc(0.6)).toContain('bow-arcs');
   });
 });

@@ -1,4 +1,4 @@
-import type { TwoSidedBand, UpperBand } from '../../core/rubric/rubric';
+import { type Band, faultEdges, goodEdges } from '../../core/rubric/band';
 import { COLOR } from './tokens';
 
 /** A band on its scale: lit box good, ticks where the fault begins, drops above for what was found in takes. */
@@ -12,29 +12,29 @@ export function BandSpan({
 }: {
   width: number;
   range: readonly [number, number];
-  band: TwoSidedBand | UpperBand;
+  band: Band;
   /** The band as it was, drawn dashed where it differs. */
-  before?: TwoSidedBand | UpperBand | undefined;
+  before?: Band | undefined;
   /** Values of findings that rest on this band. */
   found: readonly number[];
   label: string;
 }) {
   const X = (v: number) => 8 + ((Math.min(range[1], Math.max(range[0], v)) - range[0]) / (range[1] - range[0])) * (width - 16);
-  const edges = (b: TwoSidedBand | UpperBand) =>
-    ('middle' in b ? [b.middle - b.good, b.middle + b.good, b.middle - b.fault, b.middle + b.fault] : [range[0], b.good, b.fault, b.fault]) as [number, number, number, number];
-  const [from, to, low, high] = edges(band);
-  const was = before && edges(before);
-  const moved = was?.some((v, i) => v !== edges(band)[i]);
+  const [from, to] = goodEdges(band);
+  const was = before && goodEdges(before);
+  const ticks = faultEdges(band);
   const show = (v: number) => (range[1] - range[0] <= 2.5 ? v.toFixed(2) : String(Math.round(10 * v) / 10).replace('-', '\u2212'));
   return (
     <svg width={width} height={46} viewBox={`0 0 ${width} 46`} role="img" aria-label={label}>
       <line x1={0} x2={width} y1={26} y2={26} stroke={COLOR.ink} />
-      {moved && was && <rect x={X(was[0])} width={Math.max(1, X(was[1]) - X(was[0]))} y={19} height={14} fill="none" stroke={COLOR.soft} strokeDasharray="3 3" />}
+      {was && (was[0] !== from || was[1] !== to) && (
+        <rect x={X(was[0])} width={Math.max(1, X(was[1]) - X(was[0]))} y={19} height={14} fill="none" stroke={COLOR.soft} strokeDasharray="3 3" />
+      )}
       <rect x={X(from)} width={Math.max(1, X(to) - X(from))} y={20} height={12} fill={COLOR.lit} stroke={COLOR.edge} />
-      {[...new Set([low, high])].map((v) => (
+      {ticks.map((v) => (
         <line key={v} x1={X(v)} x2={X(v)} y1={17} y2={35} stroke={COLOR.ink} strokeWidth={1.6} />
       ))}
-      {[...new Set('middle' in band ? [low, high] : [high])].map((v) => (
+      {ticks.map((v) => (
         <text key={v} x={X(v)} y={45} fontSize={12} textAnchor="middle" fill={COLOR.soft}>
           {show(v)}
         </text>

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
+import { type Band, goodEdges } from '../../core/rubric/band';
 import { BAND_FACTS, type BandName } from '../../core/rubric/bandFacts';
 import type { RuleRecord } from '../../core/rubric/dismissals';
 import type { BandPatch } from '../../core/rubric/editing';
-import type { TwoSidedBand, UpperBand } from '../../core/rubric/rubric';
 import { BandSpan } from '../drawings/BandSpan';
 import { Button } from '../ui/Button';
 
@@ -19,8 +19,8 @@ export function BandRow({
   onChange,
 }: {
   name: BandName;
-  band: TwoSidedBand | UpperBand;
-  before: TwoSidedBand | UpperBand | undefined;
+  band: Band;
+  before: Band | undefined;
   found: readonly number[];
   problem: string | undefined;
   records: readonly RuleRecord[];
@@ -28,7 +28,9 @@ export function BandRow({
 }) {
   const facts = BAND_FACTS[name];
   const suggested = Math.max(0, ...records.map((r) => r.suggested ?? 0));
-  const sided = 'middle' in band;
+  const [from, to] = goodEdges(band);
+  const field = { name: facts.name, step: facts.step, unit: UNITS[facts.unit] };
+  const edge = Number(suggested.toFixed(facts.step < 0.1 ? 2 : 0));
   return (
     <li className="border-t border-rule py-1.5">
       <div className="grid grid-cols-[210px_minmax(0,1fr)_auto] items-center gap-4">
@@ -37,26 +39,16 @@ export function BandRow({
           <p className="text-label text-soft">{facts.what}</p>
         </div>
         <div className="overflow-hidden">
-          <BandSpan
-            width={400}
-            range={facts.range}
-            band={band}
-            before={before}
-            found={found}
-            label={`${facts.name}: good ${sided ? `from ${band.middle - band.good} to ${band.middle + band.good}` : `up to ${band.good}`}`}
-          />
+          <BandSpan width={400} range={facts.range} band={band} before={before} found={found} label={`${facts.name}: good from ${from} to ${to}`} />
         </div>
         <div className="flex items-center gap-3 text-label">
-          {sided && <NumberField label="middle" name={facts.name} value={band.middle} step={facts.step} unit={UNITS[facts.unit]} onValue={(middle) => onChange({ middle })} />}
-          <NumberField
-            label={sided ? 'good within' : 'good up to'}
-            name={facts.name}
-            value={band.good}
-            step={facts.step}
-            unit={UNITS[facts.unit]}
-            onValue={(good) => onChange({ good })}
-          />
-          <NumberField label="fault beyond" name={facts.name} value={band.fault} step={facts.step} unit={UNITS[facts.unit]} onValue={(fault) => onChange({ fault })} />
+          {'middle' in band && <NumberField {...field} label="middle" value={band.middle} onValue={(middle) => onChange({ middle })} />}
+          {'least' in band ? (
+            <NumberField {...field} label="good from" value={band.least} onValue={(least) => onChange({ least })} />
+          ) : (
+            <NumberField {...field} label={'middle' in band ? 'good within' : 'good up to'} value={band.good} onValue={(good) => onChange({ good })} />
+          )}
+          <NumberField {...field} label={'least' in band ? 'fault below' : 'fault beyond'} value={band.fault} onValue={(fault) => onChange({ fault })} />
         </div>
       </div>
       {problem && (
@@ -64,11 +56,11 @@ export function BandRow({
           {problem}
         </p>
       )}
-      {suggested > 0 && suggested !== band.fault && (
+      {suggested > 0 && edge !== band.fault && (
         <p className="flex items-center gap-3 text-label">
-          You often said “good enough” here. A fault beyond {suggested.toFixed(facts.step < 0.1 ? 2 : 0)}
+          You often said “good enough” here. A fault {'least' in band ? 'below' : 'beyond'} {edge}
           {UNITS[facts.unit]} would follow your word.
-          <Button onClick={() => onChange({ fault: Number(suggested.toFixed(facts.step < 0.1 ? 2 : 0)) })}>Try it</Button>
+          <Button onClick={() => onChange({ fault: edge })}>Try it</Button>
         </p>
       )}
     </li>

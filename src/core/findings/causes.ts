@@ -57,4 +57,20 @@ export function armOrInstrument(frames: readonly FrameMeasures[], strokes: reado
   return { evidence };
 }
 
+/** Where the upper half of a well-led bow is made by less than this share of the elbow's opening, the upper arm swung (edge of section 6 of the measurement reference). */
+const LEAST_FOREARM = 0.6;
+
+/**
+ * Shoulder or elbow? Adds what the elbow's opening made of the hand's way in the strokes that show a fault; a swing of
+ * the arm that came from the shoulder is named so only beyond twice the doubt.
+ */
+export function withForearm(cause: Cause, strokes: readonly Stroke[]): Cause {
+  const shares = strokes.flatMap((s) => s.forearmShare ?? []);
+  if (shares.length === 0 || cause.evidence.length === 0) return cause;
+  const value = median(shares.map((s) => s.value));
+  const u = median(shares.map((s) => s.u));
+  const evidence = [...cause.evidence, { quantity: 'forearm_share', value, u, says: `the elbow's opening made ${Math.round(100 * value)} % of the hand's way` }];
+  return cause.cause === 'arm-swung' && value + MIN_U * u < LEAST_FOREARM ? { cause: 'shoulder-opened', evidence } : { ...cause, evidence };
+}
+
 const degrees = (value: number) => `${Math.abs(value).toFixed(0)}°`;

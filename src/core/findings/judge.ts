@@ -1,15 +1,16 @@
 import type { SoundEvents } from '../crossings/soundEvents';
 import type { Family } from '../instrument/family';
 import type { FrameMeasures, Measured, Quantity } from '../measures/measures';
-import { type Bands, bandsFor, type Rubric, type Stage, type TwoSidedBand, type UpperBand } from '../rubric/rubric';
+import { type Band, goodEdges } from '../rubric/band';
+import { type Bands, bandsFor, type Rubric, type Stage } from '../rubric/rubric';
 import { mean, median, normalCdf } from '../statistics';
 import type { RoomMotion } from '../strokes/armOrInstrument';
 import type { Stroke } from '../strokes/stroke';
 import { TASK_FACTS, type Task } from '../take/task';
-import { armOrInstrument } from './causes';
+import { armOrInstrument, withForearm } from './causes';
 import { dominantThird, type Excess, eligibleStrokes, excessesOf, MIN_EXCESS_SECONDS, MIN_EXCESS_U } from './excess';
 import { FAULTS, faultById } from './faults';
-import { beyondOf, type FrameFault, goodEdges, type PostureFault, type StrokeFault, type TakeFault } from './faults/fault';
+import { beyondOf, type FrameFault, type PostureFault, type StrokeFault, type TakeFault } from './faults/fault';
 import type { Finding, Fitness, Judgement, Unjudged } from './finding';
 
 /** A habit: in at least so many strokes, and in this share of those that could show it (ours). */
@@ -64,12 +65,13 @@ export function judge(input: JudgingInput): Judgement {
     if (habit) findings.push(finding);
     else if (fault.kind !== 'posture') oneOffs.push(finding);
   }
-  const ids = new Set(findings.map((f) => f.fault));
-  const twice = (f: Finding) => faultById(f.fault)?.unless?.some((id) => ids.has(id)) ?? false;
-  return { findings: findings.filter((f) => !twice(f)), oneOffs: oneOffs.filter((f) => !twice(f)), unjudged };
+  // Not twice: a habit that another habit says already, a single occurrence that anything says already.
+  const notTwice = (list: readonly Finding[], said: readonly Finding[]) => {
+    const ids = new Set(said.map((f) => f.fault));
+    return list.filter((f) => !faultById(f.fault)?.unless?.some((id) => ids.has(id)));
+  };
+  return { findings: notTwice(findings, findings), oneOffs: notTwice(oneOffs, [...findings, ...oneOffs]), unjudged };
 }
-
-type Band = TwoSidedBand | UpperBand;
 
 const medianU = (frames: readonly FrameMeasures[], quantity: Quantity): number => {
   const u = frames.flatMap((f) => (f.values[quantity] ? [f.values[quantity].u] : []));
@@ -79,6 +81,7 @@ const medianU = (frames: readonly FrameMeasures[], quantity: Quantity): number =
 /** Half of what is good of the frame quantity a fault rests on. A one-sided band says nothing of how exact its number must be: there the excess over u must do. */
 function halfBand(bands: Bands, quantity: Quantity, band: Band): number {
   if (quantity === 'contact_fraction') return bands.contactFraction.good;
+  if (quantity === 'skew_deg') return bands.skew.good;
   return 'middle' in band ? band.good : Number.POSITIVE_INFINITY;
 }
 
@@ -164,7 +167,13 @@ function frameFinding(fault: FrameFault, input: JudgingInput, band: Band, fitnes
   const values = excesses.map((e) => e.value);
   const value: Measured = { value: mean(values.map((v) => v.value)), u: mean(values.map((v) => v.u)) };
   const count = Math.max(eligible.length, excesses.length);
-  const cause = fault.quantity === 'skew_deg' && input.motion ? armOrInstrument(frames, strokes, excesses, input.motion) : { evidence: [] };
+  const cause =
+    fault.quantity === 'skew_deg' && input.motion
+      ? withForearm(
+          armOrInstrument(frames, strokes, excesses, input.motion),
+          excesses.map((e) => strokes[e.stroke]!),
+        )
+      : { evidence: [] };
   const strings = new Set(excesses.flatMap((e) => strokes[e.stroke]!.string ?? []));
   return {
     fault: fault.id,

@@ -50,6 +50,12 @@ const WORDS: Record<string, FamilyWords> = {
     aim: 'Bring the arm in at the frog',
     says: 'Near the frog the upper arm comes in and lifts a little, so that the bow stays square.',
   },
+  'bow-arcs': { title: 'A bow that travels straight', aim: 'Draw a line, not a curve', says: 'The bow goes to and fro on one line, like a train on its rail.' },
+  'stroke-from-shoulder': {
+    title: 'An elbow that opens like a door',
+    aim: 'Open the elbow past the middle',
+    says: 'Up to the middle the whole arm goes; from there only the forearm, as the elbow opens.',
+  },
   'elbow-behind': {
     title: 'An elbow that stays in front',
     aim: 'Leave the elbow where it is',

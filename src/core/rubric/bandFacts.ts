@@ -20,6 +20,8 @@ export const BAND_FACTS: Readonly<Record<BandName, BandFacts>> = {
   thumbBend: { name: 'Thumb, end joint', what: 'Bent outward, + bent', unit: 'deg', range: [-20, 90], step: 1 },
   littleBend: { name: 'Little finger, middle joint', what: '+ bent', unit: 'deg', range: [-10, 120], step: 1 },
   skew: { name: 'Bow angle', what: 'From parallel to the bridge, + tip to the scroll', unit: 'deg', range: [-20, 20], step: 0.5 },
+  arc: { name: 'Bow curves', what: 'Degrees of bow angle over a whole bow', unit: 'deg', range: [-30, 30], step: 1 },
+  forearmShare: { name: 'Elbow opens', what: "Its part of the hand's way in the upper half", unit: 'share', range: [0, 1.5], step: 0.05 },
   elbowBehind: { name: 'Elbow behind the back', what: 'Behind the line of the back, shoulder widths', unit: 'shoulders', range: [0, 0.4], step: 0.01 },
   armBowGap: { name: 'Upper arm and bow', what: 'Upper arm against the level of the bow', unit: 'deg', range: [-45, 45], step: 1 },
   elbowRise: { name: 'Elbow and wrist', what: 'Elbow over the wrist near the middle of the bow', unit: 'deg', range: [-45, 45], step: 1 },

@@ -1,7 +1,8 @@
 import { faultById } from '../findings/faults';
 import type { Fault } from '../findings/faults/fault';
 import { quantile } from '../statistics';
-import type { Bands, TwoSidedBand, UpperBand } from './rubric';
+import { type Band, beyond } from './band';
+import type { Bands } from './rubric';
 
 /** Why a finding was set aside. */
 export const DISMISSAL_REASONS = ['measured-wrongly', 'good-enough', 'not-now'] as const;
@@ -50,16 +51,15 @@ export function ruleRecords(words: readonly Word[], bands: Bands): RuleRecord[] 
     .sort((a, b) => b.dismissed / b.judged - a.dismissed / a.judged || b.judged - a.judged);
 }
 
-/** Distance from the middle at which the fault would have to begin; undefined when the words do not ask for another. */
-function suggestedEdge(fault: Fault, band: TwoSidedBand | UpperBand | undefined, words: readonly Word[]): number | undefined {
+/** Where the fault would have to begin, as the band has its edge; undefined when the words do not ask for another. */
+function suggestedEdge(fault: Fault, band: Band | undefined, words: readonly Word[]): number | undefined {
   if (!band || words.length < LEAST_JUDGED) return undefined;
-  const middle = 'middle' in band ? band.middle : 0;
-  const away = (w: Word) => (w.value === undefined ? [] : [fault.side === 'either' ? Math.abs(w.value - middle) : fault.side === 'above' ? w.value - middle : middle - w.value]);
-  const enough = words.filter((w) => w.verdict === 'dismissed' && w.reason === 'good-enough').flatMap(away);
+  const past = (w: Word) => (w.value === undefined ? [] : [beyond(band, fault.side, w.value)]);
+  const enough = words.filter((w) => w.verdict === 'dismissed' && w.reason === 'good-enough').flatMap(past);
   if (enough.length < LEAST_ENOUGH) return undefined;
-  const edge = quantile(enough, TAKES_IN);
-  const confirmed = words.filter((w) => w.verdict === 'confirmed').flatMap(away);
-  const stillTold = confirmed.filter((v) => v > edge).length;
-  if (confirmed.length > 0 && stillTold < LEAVES_OUT * confirmed.length) return undefined;
-  return edge > band.fault ? edge : undefined;
+  const further = quantile(enough, TAKES_IN);
+  const confirmed = words.filter((w) => w.verdict === 'confirmed').flatMap(past);
+  const stillTold = confirmed.filter((v) => v > further).length;
+  if (further <= 0 || (confirmed.length > 0 && stillTold < LEAVES_OUT * confirmed.length)) return undefined;
+  return 'least' in band ? band.fault - further : band.fault + further;
 }

@@ -1,12 +1,13 @@
+import type { Band, LowerBand, TwoSidedBand } from './band';
 import { BAND_FACTS, type BandName } from './bandFacts';
-import type { Bands, Rubric, TwoSidedBand, UpperBand } from './rubric';
+import type { Bands, Rubric } from './rubric';
 
 /** A change that would make a band say nothing; the message is for the teacher. */
 export class BandError extends Error {
   override readonly name = 'BandError';
 }
 
-export type BandPatch = Partial<Pick<TwoSidedBand, 'middle' | 'good' | 'fault'>>;
+export type BandPatch = Partial<Pick<TwoSidedBand, 'middle' | 'good' | 'fault'> & Pick<LowerBand, 'least'>>;
 
 /** A rubric of the teacher's own to begin with, from another. */
 export const copyRubric = (rubric: Rubric, id: string, name: string): Rubric => ({ ...rubric, id, name: named(name), version: 1 });
@@ -20,6 +21,9 @@ function named(name: string): string {
   return words;
 }
 
+const NO_WIDTH = 'What is good must have some width.';
+const CROSSED = 'A fault cannot begin inside of what is good: move its edge out, or the good edge in.';
+
 /**
  * The rubric with one band changed. Numbers in the band's own unit.
  * @throws BandError when the band would not be one: edges crossed, or no width left.
@@ -27,10 +31,15 @@ function named(name: string): string {
 export function changeBand(rubric: Rubric, name: BandName, patch: BandPatch): Rubric {
   const band = rubric.bands[name];
   if (!band) throw new BandError(`"${BAND_FACTS[name].name}" is not asked by this rubric.`);
-  const next = { ...band, ...patch } as TwoSidedBand | UpperBand;
+  const next = { ...band, ...patch } as Band;
   for (const value of Object.values(next)) if (typeof value === 'number' && !Number.isFinite(value)) throw new BandError('Give a number.');
-  if (!(next.good > 0)) throw new BandError('What is good must have some width.');
-  if (next.fault < next.good) throw new BandError('A fault cannot begin inside of what is good: move its edge out, or the good edge in.');
+  if ('least' in next) {
+    if (next.fault > next.least) throw new BandError(CROSSED);
+    if (next.least >= next.most) throw new BandError(NO_WIDTH);
+    return { ...rubric, bands: { ...rubric.bands, [name]: next } as Bands };
+  }
+  if (!(next.good > 0)) throw new BandError(NO_WIDTH);
+  if (next.fault < next.good) throw new BandError(CROSSED);
   return { ...rubric, bands: { ...rubric.bands, [name]: next } as Bands };
 }
 

@@ -1,24 +1,11 @@
+import { type Band, type LowerBand, type TwoSidedBand, type UpperBand, widened } from './band';
+
 /** How long the student has played; bands are wider at the start. */
 export const STAGES = ['first-term', 'first-year', 'later'] as const;
 export type Stage = (typeof STAGES)[number];
 
-/** Scales the half-width of a two-sided band (ours). */
+/** Scales the half-width of a two-sided band and an upper edge, and divides a lower one (ours). */
 export const STAGE_FACTOR: Record<Stage, number> = { 'first-term': 1.5, 'first-year': 1.2, later: 1 };
-
-/** Two edges on either side of a middle: good up to the first, fault beyond the second. */
-export interface TwoSidedBand {
-  readonly middle: number;
-  readonly good: number;
-  readonly fault: number;
-}
-
-/** Good up to the first edge, fault beyond the second. */
-export interface UpperBand {
-  readonly good: number;
-  readonly fault: number;
-  /** The same at every stage: asked from the first lesson on. */
-  readonly allStages?: true;
-}
 
 /** A school: what is asked of the student. Numbers in the quantity's own unit, before the stage widens them. */
 export interface Rubric {
@@ -43,11 +30,15 @@ export interface Bands {
   readonly roll: TwoSidedBand;
   /** How far the instrument swings in one stroke, degrees. */
   readonly swing: UpperBand;
+  /** Degrees of skew over a whole bow. */
+  readonly arc: TwoSidedBand;
+  /** Part of the hand's way in the upper half that the elbow's opening makes. */
+  readonly forearmShare: LowerBand;
   /** Elbow behind the back line, shoulder widths. */
   readonly elbowBehind: UpperBand;
   /** End joint of the thumb, middle joint of the little finger, degrees. */
-  readonly thumbBend: TwoSidedBand;
-  readonly littleBend: TwoSidedBand;
+  readonly thumbBend: LowerBand;
+  readonly littleBend: LowerBand;
   /** How much later (+) or earlier the arm changes level than the bow, milliseconds. */
   readonly crossingLag: TwoSidedBand;
   /** Share of the bow's change of level that the upper arm makes too. */
@@ -80,8 +71,10 @@ export const MIDDLE_OF_STRIP: Rubric = {
     roll: { middle: 27.5, good: 17.5, fault: 17.5 },
     swing: { good: 4, fault: 6, allStages: true },
     elbowBehind: { good: 0.05, fault: 0.05 },
-    thumbBend: { middle: 40, good: 30, fault: 30 },
-    littleBend: { middle: 55, good: 40, fault: 40 },
+    arc: { middle: 0, good: 8, fault: 15 },
+    forearmShare: { least: 0.6, fault: 0.6, most: 1.5 },
+    thumbBend: { least: 10, fault: 10, most: 90 },
+    littleBend: { least: 15, fault: 15, most: 110 },
     crossingLag: { middle: 0, good: 50, fault: 80 },
     levelShare: { middle: 1, good: 0.3, fault: 0.4 },
     strayShare: { good: 0.15, fault: 0.3 },
@@ -120,6 +113,5 @@ export const rubricById = (id: string): Rubric | undefined => RUBRICS.find((r) =
 /** The rubric's bands as they apply to a stage. */
 export function bandsFor(rubric: Rubric, stage: Stage): Bands {
   const k = STAGE_FACTOR[stage];
-  const widen = <B extends UpperBand>(band: B): B => (band.allStages ? band : { ...band, good: band.good * k, fault: band.fault * k });
-  return Object.fromEntries(Object.entries(rubric.bands).map(([name, band]) => [name, widen(band as UpperBand)])) as unknown as Bands;
+  return Object.fromEntries(Object.entries(rubric.bands).map(([name, band]) => [name, widened(band as Band, k)])) as unknown as Bands;
 }

@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { beyond, faultEdges, goodEdges } from './band';
 import { BAND_FACTS, type BandName } from './bandFacts';
 import { ruleRecords, type Word } from './dismissals';
 import { asksTheSame, changeBand, copyRubric, nextVersion, renameRubric } from './editing';
-import { LEVEL_WRIST, MIDDLE_OF_STRIP, PARALLEL_ARM, RUBRICS } from './rubric';
+import { bandsFor, LEVEL_WRIST, MIDDLE_OF_STRIP, PARALLEL_ARM, RUBRICS } from './rubric';
 
 describe('editing a rubric', () => {
   it('copies without touching the school it came from', () => {
@@ -39,11 +40,36 @@ describe('editing a rubric', () => {
     for (const rubric of RUBRICS)
       for (const [name, band] of Object.entries(rubric.bands)) {
         const { range } = BAND_FACTS[name as BandName];
-        const middle = 'middle' in band ? band.middle : 0;
-        expect(middle + band.fault).toBeLessThanOrEqual(range[1] + 1e-9);
-        if ('middle' in band) expect(middle - band.fault).toBeGreaterThanOrEqual(range[0] - 1e-9);
+        for (const edge of [...faultEdges(band), ...goodEdges(band)]) {
+          expect(edge).toBeLessThanOrEqual(range[1] + 1e-9);
+          expect(edge).toBeGreaterThanOrEqual(range[0] - 1e-9);
+        }
       }
     expect(LEVEL_WRIST.bands.elbowRise).toBeDefined();
+  });
+});
+
+describe('bands', () => {
+  it('give beginners room on every side', () => {
+    const bands = bandsFor(MIDDLE_OF_STRIP, 'first-year');
+    expect(bands.skew.fault).toBeCloseTo(12, 9);
+    expect(bands.contactRange.fault).toBeCloseTo(0.3, 9);
+    expect(bands.swing.fault).toBe(6);
+    expect(bands.thumbBend.fault).toBeCloseTo(10 / 1.2, 9);
+  });
+
+  it('tell how far beyond an edge a value lies', () => {
+    const { thumbBend, skew, contactRange } = MIDDLE_OF_STRIP.bands;
+    expect(beyond(thumbBend, 'below', 4)).toBe(6);
+    expect(beyond(skew, 'above', 13)).toBe(3);
+    expect(beyond(skew, 'below', -13)).toBe(3);
+    expect(beyond(skew, 'either', -13)).toBe(3);
+    expect(beyond(contactRange, 'above', 0.3)).toBeCloseTo(0.05, 9);
+  });
+
+  it('of a least value are edited from below', () => {
+    expect(changeBand(MIDDLE_OF_STRIP, 'thumbBend', { fault: 5 }).bands.thumbBend).toEqual({ least: 10, fault: 5, most: 90 });
+    expect(() => changeBand(MIDDLE_OF_STRIP, 'thumbBend', { fault: 12 })).toThrow('inside of what is good');
   });
 });
 

@@ -38,6 +38,8 @@ export interface Stroke {
   readonly contactRange?: Measured;
   /** Range of the direction of the instrument's long axis in the room, degrees; absent where it was not followed. */
   readonly instrumentSwing?: Measured;
+  /** Part of the hand's way in the upper half that the elbow's opening makes; absent where the arm was not measured or the upper half not played. */
+  readonly forearmShare?: Measured;
   /** Degrees of skew over a whole bow; + the tip swings to the scroll along the bow. */
   readonly arcIndex?: Measured;
 }

@@ -2,6 +2,7 @@ import type { MarkedJoints } from '../body/fitArm';
 import { type ArmPlace, measureArm } from '../body/measureArm';
 import { measureHand } from '../body/measureHand';
 import type { BodySighting } from '../body/sighting';
+import { strokesWithArm } from '../body/strokesWithArm';
 import type { BowOnString } from '../bow/bowState';
 import { type SoundEvents, soundEvents } from '../crossings/soundEvents';
 import type { Judgement } from '../findings/finding';
@@ -95,7 +96,8 @@ export interface MarkedPlayer {
 export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[], marked: MarkedPlayer = {}): TakeMeasures {
   const { frames, arms } = measureArm({ ...take, bodies, marked: marked.joints });
   const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
-  return { ...take, bodies, arms, frames: take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]! } })) };
+  const all = take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]! } }));
+  return { ...take, bodies, arms, frames: all, strokes: strokesWithArm(take.strokes, all, arms) };
 }
 
 /** What the teacher said of a take beside its marks. */

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { faultById } from '../../../core/findings/faults';
-import { faultEdges, goodEdges } from '../../../core/findings/faults/fault';
 import type { Finding } from '../../../core/findings/finding';
+import { faultEdges, goodEdges, isSharp } from '../../../core/rubric/band';
 import { DISMISSAL_REASONS, type DismissalReason } from '../../../core/rubric/dismissals';
 import type { Bands } from '../../../core/rubric/rubric';
 import type { Adjustment, Verdict } from '../../../store/records';
@@ -140,7 +140,7 @@ function Bar({ finding, sign, bands }: { finding: Finding; sign: Sign; bands: Ba
       width={184}
       range={[range[0] < 0 ? Math.min(range[0], -past) : range[0], Math.max(range[1], past)]}
       good={goodEdges(band)}
-      fault={band.good === band.fault ? [] : faultEdges(band)}
+      fault={isSharp(band) ? [] : faultEdges(band)}
       value={finding.value}
       sign={sign}
       ends={ends}

@@ -33,7 +33,7 @@ export const thumbBentBack: PostureFault = {
   ...thumb,
   id: 'thumb-bent-back',
   title: () => 'The thumb is bent back.',
-  band: (b) => ({ ...b.thumbBend, fault: b.thumbBend.middle - BENT_BACK }),
+  band: (b) => ({ ...b.thumbBend, fault: BENT_BACK }),
   exercises: ['Soft pinch', 'Pencil hold'],
 };
 
@@ -50,6 +50,6 @@ export const littleCollapsed: PostureFault = {
   ...little,
   id: 'little-collapsed',
   title: () => 'The little finger caves in.',
-  band: (b) => ({ ...b.littleBend, fault: b.littleBend.middle - BENT_BACK }),
+  band: (b) => ({ ...b.littleBend, fault: BENT_BACK }),
   exercises: ['Ring touch', 'Tip-up'],
 };

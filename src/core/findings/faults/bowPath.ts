@@ -1,4 +1,4 @@
-import { type FrameFault, where } from './fault';
+import { type FrameFault, HELD_UP, type StrokeFault, where } from './fault';
 
 const skew = {
   kind: 'frame',
@@ -38,4 +38,35 @@ export const crookedAtFrog: FrameFault = {
   within: [0, 1 / 3],
   unless: ['tip-to-scroll', 'tip-to-player'],
   exercises: ['Two halves', 'Three stations'],
+};
+
+/** The angle grows steadily along the bow, its path curved round a fixed point; told where neither side alone is passed. */
+export const bowArcs: StrokeFault = {
+  id: 'bow-arcs',
+  kind: 'stroke',
+  quantity: 'arc_index',
+  restsOn: 'skew_deg',
+  unit: 'deg',
+  title: () => 'The bow travels in a curve.',
+  band: (bands) => bands.arc,
+  side: 'either',
+  scale: { range: [-30, 30], ends: ['tip to player', 'straight', 'tip to scroll'] },
+  measure: (stroke) => stroke.arcIndex,
+  unless: ['tip-to-scroll', 'tip-to-player', 'crooked-at-frog'],
+  exercises: ['Tube glide', 'Three stations'],
+};
+
+/** The upper arm swings where the elbow should open: past the middle the forearm makes the way. */
+export const strokeFromShoulder: StrokeFault = {
+  id: 'stroke-from-shoulder',
+  kind: 'stroke',
+  quantity: 'forearm_share',
+  unit: 'share',
+  title: () => 'Past the middle, the upper arm swings where the elbow should open.',
+  band: (bands) => bands.forearmShare,
+  side: 'below',
+  families: HELD_UP,
+  scale: { range: [0, 1.5], ends: ['upper arm', '', 'forearm'] },
+  measure: (stroke) => stroke.forearmShare,
+  exercises: ['Tube glide', 'Back to the wall'],
 };

@@ -1,7 +1,8 @@
 import type { SoundEvents } from '../../crossings/soundEvents';
 import type { Family } from '../../instrument/family';
 import type { Measured, Quantity } from '../../measures/measures';
-import type { Bands, TwoSidedBand, UpperBand } from '../../rubric/rubric';
+import { type Band, beyond } from '../../rubric/band';
+import type { Bands } from '../../rubric/rubric';
 import type { Stroke, Third } from '../../strokes/stroke';
 import type { Evidence } from '../finding';
 
@@ -21,7 +22,7 @@ interface FaultBase {
   /** Shown as the finding's title: where, then what. */
   title(third: Third | 'all'): string;
   /** The rubric's band, already scaled to the stage; undefined where this school does not ask for it. */
-  band(bands: Bands): TwoSidedBand | UpperBand | undefined;
+  band(bands: Bands): Band | undefined;
   /** Which side of the band is the fault. */
   readonly side: 'above' | 'below' | 'either';
   readonly unit: Unit;
@@ -84,22 +85,11 @@ export type Fault = FrameFault | PostureFault | StrokeFault | TakeFault;
 /** Violin and viola: held up by the head and arm. */
 export const HELD_UP: readonly Family[] = ['violin', 'viola'];
 
-const middleOf = (band: TwoSidedBand | UpperBand): number => ('middle' in band ? band.middle : 0);
-
-/** Edges of what is good. */
-export const goodEdges = (band: TwoSidedBand | UpperBand): readonly [number, number] => ('middle' in band ? [band.middle - band.good, band.middle + band.good] : [0, band.good]);
-
-/** Where the fault begins, on the sides that have an edge. */
-export const faultEdges = (band: TwoSidedBand | UpperBand): readonly number[] => ('middle' in band ? [band.middle - band.fault, band.middle + band.fault] : [band.fault]);
-
 /** Distance of a value beyond the fault's edge, + beyond. */
-export function beyondOf(fault: Fault, band: TwoSidedBand | UpperBand): (value: number) => number {
-  return (value) => {
-    if (fault.spared?.(value)) return -1;
-    const off = value - middleOf(band);
-    return (fault.side === 'above' ? off : fault.side === 'below' ? -off : Math.abs(off)) - band.fault;
-  };
-}
+export const beyondOf =
+  (fault: Fault, band: Band): ((value: number) => number) =>
+  (value) =>
+    fault.spared?.(value) ? -1 : beyond(band, fault.side, value);
 
 /** "Past the middle, " and the like, to begin a title. */
 export const where = (third: Third | 'all'): string =>

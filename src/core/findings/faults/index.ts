@@ -1,6 +1,6 @@
 import { elbowBehind, elbowTooHigh, elbowTooLow, elbowWristApart } from './bowArm';
 import { littleCollapsed, littleStraight, thumbBentBack, thumbStraight } from './bowHold';
-import { crookedAtFrog, tipToPlayer, tipToScroll } from './bowPath';
+import { bowArcs, crookedAtFrog, strokeFromShoulder, tipToPlayer, tipToScroll } from './bowPath';
 import { atBridge, contactDrifts, contactJumps, onFingerboard } from './contact';
 import { crossingEarly, crossingLate, levelsNotDistinct, neighbourTouched } from './crossings';
 import type { Fault } from './fault';
@@ -23,6 +23,8 @@ export const FAULTS: readonly Fault[] = [
   tipToScroll,
   tipToPlayer,
   crookedAtFrog,
+  bowArcs,
+  strokeFromShoulder,
   elbowBehind,
   elbowTooLow,
   elbowTooHigh,

@@ -1,0 +1,38 @@
+import { DEGREES } from '../geometry/vec3';
+import type { FrameMeasures } from '../measures/measures';
+import { nearestIndex } from '../nearestIndex';
+import type { Stroke } from '../strokes/stroke';
+import { forearmShare } from './forearmShare';
+import type { ArmPlace } from './measureArm';
+
+/** The upper half: from about the middle to well past it (shares of the hair, ours). */
+const STARTS = [0.42, 0.62] as const;
+const REACHES = 0.75;
+/** What posture and segment lengths add that the elbow angle's doubt does not know of (share, ours: measured on seeded clips). */
+const MODEL = 0.12;
+
+const apart = (a: readonly number[], b: readonly number[]): number => Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!);
+
+/** Strokes with what elbow and upper arm each make of the hand's way in the upper half. */
+export function strokesWithArm(strokes: readonly Stroke[], frames: readonly FrameMeasures[], arms: readonly ArmPlace[]): Stroke[] {
+  const times = Float64Array.from(frames, (f) => f.t);
+  const placed = arms.flatMap((arm) => {
+    const { values } = frames[nearestIndex(times, arm.t)]!;
+    return values.bow_position && values.elbow_angle_deg ? [{ arm, position: values.bow_position.value, u: values.elbow_angle_deg.u }] : [];
+  });
+  return strokes.map((stroke) => {
+    const inside = placed.filter(({ arm }) => arm.t >= stroke.from - 0.05 && arm.t <= stroke.to + 0.05).sort((a, b) => a.position - b.position);
+    const from = inside.find(({ position }) => position >= STARTS[0]);
+    const to = inside.at(-1);
+    if (!from || !to || from.position > STARTS[1] || to.position < REACHES) return stroke;
+    const value = forearmShare(from.arm, to.arm);
+    if (value === undefined) return stroke;
+    // A wrongly measured opening of the elbow moves the hand by the forearm's length for each radian.
+    const path = apart(
+      from.arm.wrist.map((c, i) => c - from.arm.shoulder[i]!),
+      to.arm.wrist.map((c, i) => c - to.arm.shoulder[i]!),
+    );
+    const turn = Math.hypot(from.u, to.u) / Math.SQRT2 / DEGREES;
+    return { ...stroke, forearmShare: { value, u: Math.hypot((apart(to.arm.elbow, to.arm.wrist) * turn) / path, MODEL) } };
+  });
+}
