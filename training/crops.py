@@ -28,6 +28,8 @@ class Crop:
         self.pixels = pixels
         self.room = label["room"]
         self.family = label["family"]
+        # Another instrument, or none: nothing is to be found.
+        self.empty = label.get("held", "bowed") != "bowed"
         self.middle = np.array(label["region"]["middle"], np.float32)
         self.side = float(label["region"]["side"])
         places = {name: (u, v) for name, u, v, _ in label["points"]}
@@ -205,6 +207,8 @@ def sample(rng, crops) -> tuple:
         image = image[:, ::-1]
         points = points[MIRRORED] * np.array([-1, 1], np.float32) + np.array([INPUT - 1, 0], np.float32)
     inside = np.isfinite(points).all(1) & (np.nan_to_num(points, nan=-1) > 1).all(1) & (np.nan_to_num(points, nan=-1) < INPUT - 1).all(1)
+    if crop.empty:
+        return to_input(image), np.zeros((17, 2), np.float32), np.zeros(17, np.float32), 0.0
     return to_input(image), np.nan_to_num(points).astype(np.float32), inside.astype(np.float32), 1.0
 
 

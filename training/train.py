@@ -93,14 +93,22 @@ def validate(network, crops) -> str:
     """Errors on players never trained on, unspoilt, cut as the product cuts them."""
     network.eval()
     rng = np.random.default_rng(1)
-    errors, bows = [], []
+    errors, bows, sure, fooled = [], [], [], []
     for crop in crops:
+        if crop.empty:
+            image, _ = data.cut(crop, crop.middle, 1.1 * crop.side, 0.0)
+            alpha = image[..., 3:] / 255.0
+            image = (image[..., :3] * alpha + 128 * (1 - alpha)).astype(np.uint8)
+            with torch.no_grad():
+                fooled.append(decode(network(torch.from_numpy(data.to_input(image))[None]))[1][0, :15].mean())
+            continue
         for middle, side in ((crop.middle, 1.1 * crop.side), (crop.box[0], 1.4 * crop.box[1])):
             image, points = data.cut(crop, middle, side, 0.0)
             alpha = image[..., 3:] / 255.0
             image = (image[..., :3] * alpha + data.backdrop(rng, crops, data.INPUT) * (1 - alpha)).astype(np.uint8)
             with torch.no_grad():
-                places, _ = decode(network(torch.from_numpy(data.to_input(image))[None]))
+                places, mass = decode(network(torch.from_numpy(data.to_input(image))[None]))
+            sure.append(mass[0, :15].mean())
             inside = ((points > 1) & (points < data.INPUT - 1)).all(1)
             distance = np.hypot(*(places[0] - points).T)
             errors.extend(distance[:15][inside[:15]])
@@ -108,7 +116,7 @@ def validate(network, crops) -> str:
     if not errors:
         return "no crops kept for it yet"
     e, b = np.array(errors), np.array(bows)
-    return f"instrument median {np.median(e):.2f} px, 90 % {np.quantile(e, 0.9):.1f}; bow median {np.median(b):.2f}, 90 % {np.quantile(b, 0.9):.1f}"
+    return f"instrument median {np.median(e):.2f} px, 90 % {np.quantile(e, 0.9):.1f}; bow median {np.median(b):.2f}, 90 % {np.quantile(b, 0.9):.1f}; sure {np.median(sure):.2f}, without an instrument {np.median(fooled) if fooled else float('nan'):.2f}"
 
 
 def main():

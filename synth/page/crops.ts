@@ -7,13 +7,15 @@ import { playerRegion, type Region } from '../../src/core/start/playerRegion';
 import { Phone } from '../camera/phone';
 import { jointsAt } from '../figure/joints';
 import { variedPlace, variedScenario } from '../presets/variety';
-import type { Stage } from '../render/stage';
+import type { Held, Stage } from '../render/stage';
 import { namedPoints } from '../truth/truth';
 
 /** One square picture about the instrument, with where its points lie. */
 export interface LabelledCrop {
   readonly picture: string;
   readonly family: string;
+  /** Without a bowed instrument there is nothing to be found. */
+  readonly held: Held;
   readonly view: string;
   /** Whether the room was drawn; without it the picture is transparent there. */
   readonly room: boolean;
@@ -27,6 +29,10 @@ const POINTS: ReadonlySet<string> = new Set([...INSTRUMENT_LANDMARKS, 'bow.frog'
 /** Crops reach beyond what a network is shown, so that training may shift and turn within them: of the player's region, and of the box about the instrument (least, most). */
 const REACH = 1.75;
 const BOX_REACH = [1.7, 2.6] as const;
+
+/** From this seed on players hold something else, or nothing: what a network must leave alone. */
+export const EMPTY_HANDED = 10_000;
+const heldBy = (seed: number, n: number): Held => (seed < EMPTY_HANDED ? 'bowed' : n % 3 === 0 ? 'nothing' : 'plucked');
 
 /** Pictures of one varied player from several places. */
 export async function labelledCrops(
@@ -59,6 +65,8 @@ export async function labelledCrops(
     const side = about.side * (0.9 + 0.2 * random());
     const left = about.middle[0] - side / 2 + (random() - 0.5) * 0.14 * side;
     const top = about.middle[1] - side / 2 + (random() - 0.5) * 0.14 * side;
+    const held = heldBy(seed, n);
+    stage.hold(held);
     const room = random() < 0.55;
     stage.showRoom(room);
     stage.cut(phone, { left, top, side });
@@ -70,6 +78,7 @@ export async function labelledCrops(
     out.push({
       picture,
       family: scenario.family,
+      held,
       view: place.view,
       room,
       region: { middle: inCrop(region.middle), side: k * region.side },

@@ -11,7 +11,11 @@ import { BowMesh } from './bowMesh';
 import { DepthView } from './depthView';
 import { instrumentMesh } from './instrumentMesh';
 import { PersonMesh } from './personMesh';
+import { pluckedMesh } from './pluckedMesh';
 import { roomMesh, stoolMesh } from './room';
+
+/** What may be in the player's hands. */
+export type Held = 'bowed' | 'plucked' | 'nothing';
 
 /** A square cut from the phone's picture (its own pixels), drawn `pixels` across. */
 export interface Crop {
@@ -32,6 +36,7 @@ export class Stage {
   private readonly bow: BowMesh;
   private readonly person: PersonMesh;
   private readonly room: THREE.Group;
+  private plucked: THREE.Group | undefined;
   private readonly depth: DepthView;
   readonly canvas: OffscreenCanvas;
   private readonly finished: OffscreenCanvas;
@@ -101,6 +106,11 @@ export class Stage {
     this.person.update(joints);
     const { rotation: m, translation: t } = moment.instrument;
     this.instrument.matrix.set(m[0], m[1], m[2], t[0], m[3], m[4], m[5], t[1], m[6], m[7], m[8], t[2], 0, 0, 0, 1);
+    // A plucked instrument lies lower, before the chest, its top toward the looker.
+    if (this.plucked) {
+      const lower = new THREE.Matrix4().makeTranslation(-60, -70, -260);
+      this.plucked.matrix.copy(lower).multiply(this.instrument.matrix).multiply(new THREE.Matrix4().makeRotationX(0.9));
+    }
     // The stick leans a little to the scroll's side.
     const { along, back, off } = joints.bowAxes;
     const lean = moment.stickLean;
@@ -133,6 +143,17 @@ export class Stage {
     });
     this.scene.background = shown ? new THREE.Color(0x9aa3a8) : null;
     this.renderer.setClearColor(0x000000, shown ? 1 : 0);
+  }
+
+  /** What the player holds: instrument and bow, a plucked instrument held lower, or nothing at all. */
+  hold(held: Held): void {
+    this.instrument.visible = held === 'bowed';
+    this.bow.group.visible = held === 'bowed';
+    if (held === 'plucked' && !this.plucked) {
+      this.plucked = pluckedMesh(this.scenario.seed);
+      this.scene.add(this.plucked);
+    }
+    if (this.plucked) this.plucked.visible = held === 'plucked';
   }
 
   /** Renders the posed scene as a phone would record it: a little soft, noisy. */

@@ -24,7 +24,7 @@ export interface FrameLook {
   /** Mean brightness, 0..255. */
   readonly light: number;
   readonly placed?: PlacedInstrument | undefined;
-  readonly bow?: { readonly frog: Vec2; readonly tip: Vec2; readonly sure: number } | undefined;
+  readonly bow?: { readonly frog: Vec2; readonly tip: Vec2; readonly frogReckoned: boolean; readonly sure: number } | undefined;
 }
 
 /** What a frame must show to be trusted (ours, calibrated on seeded clips apart from those the network learnt from). */

@@ -151,7 +151,7 @@ describe('choosing a start', () => {
   };
 
   it('takes the best of frames that agree, one with the bow first', () => {
-    const looks = [look(0, 0), look(10, 0.02, { support: 0.9 }), { ...look(20, 0.03), bow: { frog: [0, 0] as Vec2, tip: [1, 1] as Vec2, sure: 0.1 } }];
+    const looks = [look(0, 0), look(10, 0.02, { support: 0.9 }), { ...look(20, 0.03), bow: { frog: [0, 0] as Vec2, tip: [1, 1] as Vec2, frogReckoned: false, sure: 0.1 } }];
     const choice = chooseStart(looks, 1);
     expect('starts' in choice && choice.starts.map((s) => s.index)).toEqual([20, 10, 0]);
   });

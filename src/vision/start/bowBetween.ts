@@ -10,14 +10,23 @@ const SURE = 0.35;
 /** Lines this near each other (radians; px at 960 across at the ends) are one bow. */
 const SAME_TURN = 0.07;
 const SAME_END = 40;
-/** Shares of the seen length against the expected one between which the network's ends are believed. */
-const LENGTH = [0.8, 1.2] as const;
+/** Shares of the expected length between which the network's frog is believed: it lies under the hand more often than not. */
+const LENGTH = [0.94, 1.06] as const;
+
+/** Ends of the hair, and whether the frog's was only reckoned from the tip and the bow's length. */
+export interface BowFound {
+  readonly frog: Vec2;
+  readonly tip: Vec2;
+  readonly frogReckoned: boolean;
+  /** 0..1. */
+  readonly sure: number;
+}
 
 /**
  * The bow of a frame in which the instrument is placed, from the network's two ends and from hair and stick in the
  * picture; undefined unless the two witnesses agree.
  */
-export function bowBetween(frame: Frame, pose: Pose, context: BowContext, frog: FusedPoint, tip: FusedPoint): { frog: Vec2; tip: Vec2; sure: number } | undefined {
+export function bowBetween(frame: Frame, pose: Pose, context: BowContext, frog: FusedPoint, tip: FusedPoint): BowFound | undefined {
   const unit = Math.max(frame.width, frame.height) / 960;
   const named = { frog: frog.point, tip: tip.point };
   if (tip.confidence >= SURE) {
@@ -27,15 +36,13 @@ export function bowBetween(frame: Frame, pose: Pose, context: BowContext, frog: 
       const straight = straightenHair(frame, pose, context, best);
       const share = length(named) / length(best);
       const frogSeen = frog.confidence >= SURE && share > LENGTH[0] && share < LENGTH[1];
-      return {
-        tip: straight.tip,
-        frog: frogSeen ? along(straight, frog.point) : straight.frog,
-        sure: Math.min(1, best.score) * Math.min(tip.confidence, Math.max(0.4, frog.confidence)),
-      };
+      const sure = Math.min(1, best.score) * Math.min(tip.confidence, Math.max(0.4, frog.confidence));
+      return { tip: straight.tip, frog: frogSeen ? along(straight, frog.point) : straight.frog, frogReckoned: !frogSeen, sure };
     }
   }
   const whole = searchWholeBow(frame, pose, context);
-  if (whole && turnBetween(whole, named) < SAME_TURN && distance(whole.tip, tip.point) < SAME_END * unit) return { frog: whole.frog, tip: whole.tip, sure: 0.3 };
+  if (whole && turnBetween(whole, named) < SAME_TURN && distance(whole.tip, tip.point) < SAME_END * unit)
+    return { frog: whole.frog, tip: whole.tip, frogReckoned: true, sure: 0.3 };
   return undefined;
 }
 

@@ -178,7 +178,14 @@ class StartSeeker {
       format: 'gestometra-marks/1',
       video: { width, height },
       instrument: { family, size, ...(side ? { side } : {}) },
-      frames: [{ t: look.t, points, found: Object.keys(points) }],
+      frames: [
+        {
+          t: look.t,
+          points,
+          ...(look.bow?.frogReckoned ? { guessed: ['bow.frog'] } : {}),
+          found: Object.keys(points).filter((n) => !(n === 'bow.frog' && look.bow?.frogReckoned)),
+        },
+      ],
     };
   }
 }
