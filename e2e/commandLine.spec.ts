@@ -108,3 +108,33 @@ for (const [what, args, reason] of [
     expect(last).toMatch(reason);
   });
 }
+
+test('a film without marks starts by itself and is measured near its truth', () => {
+  const out = join(folder, 'by-itself');
+  const { status, lines } = measure('--video', 'demo/ilvi-long-bows.mp4', '--instrument', 'violin', '--size', '4/4', '--out', out);
+  expect(lines.some((l) => /started without marks in frame \d+/.test(l))).toBe(true);
+  expect(status).toBe(0);
+  const marks = JSON.parse(readFileSync(join(out, 'marks.json'), 'utf8'));
+  expect(marks.frames[0].found.length).toBeGreaterThan(8);
+  const measures = readTable(readFileSync(join(out, 'measures.csv'), 'utf8'));
+  const truth = readTable(readFileSync('demo/ilvi-long-bows.truth.csv', 'utf8'));
+  const of = (quantity: string) => {
+    const { pairs, possible } = pairsOf(measures, truth, quantity);
+    return scoreOf(quantity, pairs, possible);
+  };
+  expect(of('skew_deg').coverage).toBeGreaterThan(0.9);
+  expect(of('skew_deg').median).toBeLessThan(4);
+  expect(of('contact_mm').median).toBeLessThan(5);
+});
+
+test('a film without a player is refused with a code of its own', () => {
+  const { status, last } = measure('--video', 'e2e/fixtures/small.webm', '--instrument', 'violin', '--out', join(folder, 'nobody'));
+  expect(status).toBe(3);
+  expect(last).toMatch(/not started without marks \(no-player.*Film the whole upper body/);
+});
+
+test('an instrument that is not known is named', () => {
+  const { status, last } = measure('--video', 'e2e/fixtures/small.webm', '--instrument', 'kazoo', '--out', join(folder, 'kazoo'));
+  expect(status).toBe(1);
+  expect(last).toContain('There is no instrument "kazoo"');
+});

@@ -23,6 +23,9 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await expect(page.getByText(/In 5 of 5 bows that pass the middle/)).toBeVisible();
   await expect(page.getByRole('img', { name: /The strings from above: A string; \d+° to the scroll/ })).toBeVisible();
 
+  // What goes with it reads as one; it is the one to begin with.
+  await expect(page.getByText('2 other findings go with it', { exact: false })).toBeVisible();
+
   // Stepping shows exactly the next frame.
   await page.locator('canvas[data-frame]').waitFor();
   const before = await frameShown(page);
@@ -116,7 +119,7 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
 
   // At most two foci; they make the week's plan and the sheet.
   const all = async () => (await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze()).violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`);
-  for (const name of [/^Past the middle, the tip turns/, /^Past the middle, too near/, /^Within a stroke/]) {
+  for (const name of [/^Past the middle, the tip turns/, /^with it: Past the middle, too near/, /^with it: Within a stroke/]) {
     await page.getByRole('button', { name }).first().click();
     await page.keyboard.press('f');
   }

@@ -25,7 +25,7 @@ test('a film nobody marked is started by itself, confirmed with one key and meas
   await expect(page.getByRole('heading', { name: 'Past the middle, the tip turns to the scroll.' })).toBeVisible({ timeout: 200_000 });
 });
 
-test('what was found can be adjusted, and a point dragged becomes the teacher\'s', async ({ page }) => {
+test("what was found can be adjusted, and a point dragged becomes the teacher's", async ({ page }) => {
   await takeIn(page, 'demo/ilvi-tube-glide.mp4');
   await expect(page.getByRole('heading', { name: 'Does this lie on the instrument?' })).toBeVisible({ timeout: 120_000 });
   await page.keyboard.press('j');

@@ -131,7 +131,7 @@ export const DEMO_TAKES: readonly DemoTake[] = [
   ),
   take('marek-open', 'marek', 'open strings, slowly', '2026-11-11', 'cello', { heading: 163, pitch: 60, roll: 0, strokes: bows(2, 4, 1.4) }),
   take('marek-drift', 'marek', 'long bows on the D', '2026-11-18', 'cello', { heading: 163, pitch: 60, roll: 0, strokes: bows(2, 4, 1.4) }, [fault('contact-drifts')]),
-  take('joss-left', 'joss', 'long bows, left-handed set-up', '2026-11-13', 'left-handed', { strokes: bows(2, 4, 1.4) }, [fault('contact-drifts')]),
+  take('joss-left', 'joss', 'long bows, left-handed set-up', '2026-11-13', 'left-handed', { strokes: bows(2, 4, 1.4) }, [fault('contact-drifts')], false),
   take('joss-profile', 'joss', 'from the side', '2026-11-20', 'profile', { ...TALL, strokes: bows(1, 3, 1.4) }, [fault('back-hollow')], false),
   take('nell-scale', 'nell', 'a scale on two strings', '2026-11-13', 'straight', {
     strokes: tune(

@@ -54,6 +54,14 @@ async function main(): Promise<void> {
     await page.goto(server.url);
     await page.getByRole('link', { name: /before the ferry/ }).waitFor();
     await shoot('desk');
+    await page.goto(`${server.url}/takes/joss-left/prepare`);
+    await page.getByRole('button', { name: 'Yes, measure' }).waitFor({ timeout: 300_000 });
+    await page.getByText('This view shows').waitFor();
+    await shoot('start-without-marks');
+    await page.goto(`${server.url}/rubrics/middle-of-strip`);
+    await page.getByLabel('Bow angle, fault beyond').fill('18');
+    await page.getByText('would be judged otherwise').waitFor();
+    await shoot('rubrics');
     await page.goto(`${server.url}/takes/ilvi-long-bows/prepare`);
     await page.getByText('the wire sits').waitFor();
     const film = (await page.getByTestId('film').boundingBox())!;

@@ -1,6 +1,8 @@
 import { useMemo } from 'react';
 import { faultById } from '../core/findings/faults';
 import type { Finding, Judgement } from '../core/findings/finding';
+import { goesWith } from '../core/findings/links';
+import { type FocusSuggestion, suggestFoci } from '../core/findings/suggestFoci';
 import { MIDDLE_OF_STRIP, type Rubric, rubricById } from '../core/rubric/rubric';
 import { judgeTake, type TakeOptions } from '../core/take/analyse';
 import type { MeasuresRecord, StudentRecord, VerdictRecord } from '../store/records';
@@ -22,6 +24,10 @@ export interface Judged {
   readonly noteOf: (finding: Finding) => string | undefined;
   /** Findings made a focus of the week, in the order of the work. */
   readonly foci: readonly Finding[];
+  /** Which finding each of the others goes with. */
+  readonly links: ReadonlyMap<string, string>;
+  /** At most two findings to begin with, of those not set aside, and why. */
+  readonly suggested: readonly FocusSuggestion[];
   readonly slices: readonly Slice[];
 }
 
@@ -39,12 +45,15 @@ export function useJudged(
     // What the teacher sees otherwise stands before what was measured.
     const judgement = { ...measured, findings: measured.findings.map((f) => ({ ...f, ...byFault.get(f.fault)?.adjusted })) };
     const signOf = (finding: Finding): Sign => byFault.get(finding.fault)?.verdict ?? 'found';
+    const standing = judgement.findings.filter((f) => signOf(f) !== 'dismissed');
     return {
       judgement,
       rubric,
       signOf,
       noteOf: (finding) => byFault.get(finding.fault)?.note,
       foci: judgement.findings.filter((f) => byFault.get(f.fault)?.focus && byFault.get(f.fault)?.verdict !== 'dismissed'),
+      links: goesWith(standing),
+      suggested: suggestFoci(standing),
       slices: slicesOf(judgement.findings, signOf),
     };
   }, [record, student, verdicts, rubric, shift, task]);

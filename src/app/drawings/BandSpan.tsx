@@ -25,7 +25,7 @@ export function BandSpan({
   const ticks = faultEdges(band);
   const show = (v: number) => (range[1] - range[0] <= 2.5 ? v.toFixed(2) : String(Math.round(10 * v) / 10).replace('-', '\u2212'));
   return (
-    <svg width={width} height={46} viewBox={`0 0 ${width} 46`} role="img" aria-label={label}>
+    <svg className="h-auto w-full" style={{ maxWidth: width }} viewBox={`0 0 ${width} 46`} role="img" aria-label={label}>
       <line x1={0} x2={width} y1={26} y2={26} stroke={COLOR.ink} />
       {was && (was[0] !== from || was[1] !== to) && (
         <rect x={X(was[0])} width={Math.max(1, X(was[1]) - X(was[0]))} y={19} height={14} fill="none" stroke={COLOR.soft} strokeDasharray="3 3" />

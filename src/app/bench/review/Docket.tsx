@@ -72,14 +72,9 @@ export function Docket(props: DocketProps) {
         <Bar finding={finding} sign={sign} bands={bands} />
       </div>
       <div className="flex min-w-0 flex-col">
-        <div className="flex items-center justify-between gap-2">
-          <h2 className="flex min-w-0 items-center gap-2 text-name font-bold">
-            <Drop sign={sign} /> <span className="truncate">{faultTitle(finding)}</span>
-          </h2>
-          <Button kind="quiet" className="-mr-2 shrink-0 text-sea" aria-label="Done with this take" onClick={onDone}>
-            Done
-          </Button>
-        </div>
+        <h2 className="flex items-center gap-2 text-name font-bold">
+          <Drop sign={sign} /> <span className="truncate">{faultTitle(finding)}</span>
+        </h2>
         {noting ? (
           <NoteField value={note ?? ''} onSave={onSaveNote} onClose={() => onNote(false)} />
         ) : (

@@ -14,14 +14,16 @@ export interface FindingsListProps {
   /** What could not be judged, and why. */
   readonly asides: readonly string[];
   readonly lost: readonly DoubtfulSpan[];
+  readonly onDone: () => void;
   readonly narrow: boolean;
   /** What can be saved, at the end of the head line. */
   readonly menu: React.ReactNode;
 }
 
 /** All findings of a take, what was seen too rarely, what could not be judged or followed, and what would help. */
-export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, narrow, menu }: FindingsListProps) {
+export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, onDone, narrow, menu }: FindingsListProps) {
   const findings = judged?.judgement.findings ?? [];
+  const suggested = new Map(judged?.suggested.map((s) => [s.fault, s.reason]));
   const aside = 'flex items-start gap-2 border-t border-rule py-1 text-soft';
   return (
     <section className="min-w-0" aria-label="Also found">
@@ -39,6 +41,11 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, n
             </Link>
           )}
           {menu}
+          {findings.length > 0 && (
+            <button type="button" className="font-semibold text-sea underline" aria-label="Done with this take" onClick={onDone}>
+              Done
+            </button>
+          )}
         </span>
       </div>
       <div className={`overflow-y-auto ${narrow ? 'max-h-[28px]' : 'max-h-[126px]'}`}>
@@ -51,7 +58,15 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, n
             className={`flex h-7 w-full items-center gap-2 border-t border-rule text-left ${f === chosen ? 'font-semibold' : ''}`}
           >
             <Drop sign={judged!.signOf(f)} />
-            <span className="flex-1 truncate">{faultTitle(f).replace(/\.$/, '')}</span>
+            <span className={`flex-1 truncate ${judged!.links.has(f.fault) ? 'pl-4' : ''}`}>
+              {judged!.links.has(f.fault) && <span className="text-soft">with it: </span>}
+              {faultTitle(f).replace(/\.$/, '')}
+            </span>
+            {!judged!.foci.includes(f) && judged!.foci.length === 0 && suggested.has(f.fault) && (
+              <span className="rounded-card border border-sea px-1.5 text-label text-sea" title={suggested.get(f.fault)}>
+                begin here?
+              </span>
+            )}
             {judged!.foci.includes(f) && <span className="rounded-card bg-sea px-1.5 text-label font-semibold text-white">focus</span>}
             <span className="text-soft">{findingInWords(f)}</span>
           </button>
@@ -87,6 +102,7 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, n
         {chosen && judged?.signOf(chosen) !== 'dismissed' && (
           <p className="border-t border-rule py-1">
             <b className="font-semibold">Would help:</b> {exercisesOf(chosen).join(', then ')}
+            {suggested.has(chosen.fault) && judged?.foci.length === 0 && <span className="text-soft"> Worth beginning with: {suggested.get(chosen.fault)}.</span>}
           </p>
         )}
       </div>

@@ -414,6 +414,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
           onChoose={choose}
           asides={[...unjudged.map((u) => u.why), ...(noArm ? [noArm] : [])]}
           lost={lost}
+          onDone={() => void done()}
           narrow={narrow}
           menu={
             <ExportMenu
