@@ -128,7 +128,7 @@ test('a film without marks starts by itself and is measured near its truth', () 
 });
 
 test('a film without a player is refused with a code of its own', () => {
-  const { status, last } = measure('--video', 'e2e/fixtures/small.webm', '--instrument', 'violin', '--out', join(folder, 'nobody'));
+  const { status, last } = measure('--video', 'e2e/fixtures/nobody.mp4', '--instrument', 'violin', '--out', join(folder, 'nobody'));
   expect(status).toBe(3);
   expect(last).toMatch(/not started without marks \(no-player.*Film the whole upper body/);
 });

@@ -30,10 +30,19 @@ class Crop:
         self.family = label["family"]
         # Another instrument, or none: nothing is to be found.
         self.empty = label.get("held", "bowed") != "bowed"
+        # Shows the body of the instrument from close by.
+        self.near = label.get("near", False)
         self.middle = np.array(label["region"]["middle"], np.float32)
         self.side = float(label["region"]["side"])
         places = {name: (u, v) for name, u, v, _ in label["points"]}
         self.points = np.array([places.get(name, (np.nan, np.nan)) for name in POINTS], np.float32)
+
+    @property
+    def body(self):
+        """Middle of the body: of bridge, fingerboard's end, corners and tail."""
+        p = self.points[[2, 3, 4, 5, 6, 7, 9, 10, 11, 12, 13, 14]]
+        low, high = np.nanmin(p, 0), np.nanmax(p, 0)
+        return (low + high) / 2, float(max(high - low))
 
     @property
     def box(self):
@@ -186,7 +195,11 @@ def sample(rng, crops) -> tuple:
         image = spoil(rng, recolour(rng, cover(rng, image, crops)))
         return to_input(image), np.zeros((17, 2), np.float32), np.zeros(17, np.float32), 0.0
     box_middle, box_side = crop.box
-    if rng.random() < 0.5 and box_side > 20:
+    body_middle, body_side = crop.body
+    if crop.near or (rng.random() < 0.12 and body_side > 60):
+        side = body_side * rng.uniform(1.15, 2.0)
+        middle = body_middle + rng.normal(0, 0.1, 2) * body_side
+    elif rng.random() < 0.5 and box_side > 20:
         side = box_side * rng.uniform(1.1, 1.9)
         middle = box_middle + rng.normal(0, 0.12, 2) * box_side
     else:

@@ -93,7 +93,7 @@ def validate(network, crops) -> str:
     """Errors on players never trained on, unspoilt, cut as the product cuts them."""
     network.eval()
     rng = np.random.default_rng(1)
-    errors, bows, sure, fooled = [], [], [], []
+    errors, bows, sure, fooled, near = [], [], [], [], []
     for crop in crops:
         if crop.empty:
             image, _ = data.cut(crop, crop.middle, 1.1 * crop.side, 0.0)
@@ -102,7 +102,8 @@ def validate(network, crops) -> str:
             with torch.no_grad():
                 fooled.append(decode(network(torch.from_numpy(data.to_input(image))[None]))[1][0, :15].mean())
             continue
-        for middle, side in ((crop.middle, 1.1 * crop.side), (crop.box[0], 1.4 * crop.box[1])):
+        squares = ((crop.body[0], 1.5 * crop.body[1]),) if crop.near else ((crop.middle, 1.1 * crop.side), (crop.box[0], 1.4 * crop.box[1]))
+        for middle, side in squares:
             image, points = data.cut(crop, middle, side, 0.0)
             alpha = image[..., 3:] / 255.0
             image = (image[..., :3] * alpha + data.backdrop(rng, crops, data.INPUT) * (1 - alpha)).astype(np.uint8)
@@ -111,12 +112,12 @@ def validate(network, crops) -> str:
             sure.append(mass[0, :15].mean())
             inside = ((points > 1) & (points < data.INPUT - 1)).all(1)
             distance = np.hypot(*(places[0] - points).T)
-            errors.extend(distance[:15][inside[:15]])
+            (near if crop.near else errors).extend(distance[:15][inside[:15]])
             bows.extend(distance[15:][inside[15:]])
     if not errors:
         return "no crops kept for it yet"
     e, b = np.array(errors), np.array(bows)
-    return f"instrument median {np.median(e):.2f} px, 90 % {np.quantile(e, 0.9):.1f}; bow median {np.median(b):.2f}, 90 % {np.quantile(b, 0.9):.1f}; sure {np.median(sure):.2f}, without an instrument {np.median(fooled) if fooled else float('nan'):.2f}"
+    return f"instrument median {np.median(e):.2f} px, 90 % {np.quantile(e, 0.9):.1f}; bow median {np.median(b):.2f}, 90 % {np.quantile(b, 0.9):.1f}; from close by {np.median(near) if near else float('nan'):.2f}; sure {np.median(sure):.2f}, without an instrument {np.median(fooled) if fooled else float('nan'):.2f}"
 
 
 def main():
@@ -127,6 +128,7 @@ def main():
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--threads", type=int, default=1)
     parser.add_argument("--from", dest="start", help="weights to go on from")
+    parser.add_argument("--rate", type=float, default=2.5e-3, help="learning rate to begin with")
     args = parser.parse_args()
     torch.manual_seed(args.seed)
     torch.set_num_threads(args.threads)
@@ -135,13 +137,13 @@ def main():
         network.load_state_dict(torch.load(args.start))
     average = copy.deepcopy(network)
     print(sum(p.numel() for p in network.parameters()), "parameters", flush=True)
-    optimiser = torch.optim.AdamW(network.parameters(), lr=2.5e-3, weight_decay=0.02)
+    optimiser = torch.optim.AdamW(network.parameters(), lr=args.rate, weight_decay=0.02)
     loader = iter(torch.utils.data.DataLoader(Samples(args.crops, args.seed), batch_size=16, num_workers=1, prefetch_factor=4))
     validation: dict = {}
     start = time.time()
     step, running = 0, None
     while (spent := (time.time() - start) / 60 / args.minutes) < 1:
-        rate = 2.5e-3 * min(1, (step + 1) / 100) * (1 if spent < 0.3 else 0.5 * (1 + math.cos(math.pi * (spent - 0.3) / 0.7)) + 0.01)
+        rate = args.rate * min(1, (step + 1) / 100) * (1 if spent < 0.3 else 0.5 * (1 + math.cos(math.pi * (spent - 0.3) / 0.7)) + 0.01)
         for group in optimiser.param_groups:
             group["lr"] = rate
         image, points, inside, there = next(loader)

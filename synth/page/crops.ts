@@ -16,6 +16,8 @@ export interface LabelledCrop {
   readonly family: string;
   /** Without a bowed instrument there is nothing to be found. */
   readonly held: Held;
+  /** Whether only the body of the instrument is shown. */
+  readonly near: boolean;
   readonly view: string;
   /** Whether the room was drawn; without it the picture is transparent there. */
   readonly room: boolean;
@@ -30,6 +32,9 @@ const POINTS: ReadonlySet<string> = new Set([...INSTRUMENT_LANDMARKS, 'bow.frog'
 const REACH = 1.75;
 const BOX_REACH = [1.7, 2.6] as const;
 
+/** From this seed on the body of the instrument is looked at from close by (least and most of its box). */
+export const FROM_CLOSE = 5_000;
+const CLOSE_REACH = [0.8, 1.5] as const;
 /** From this seed on players hold something else, or nothing: what a network must leave alone. */
 export const EMPTY_HANDED = 10_000;
 const heldBy = (seed: number, n: number): Held => (seed < EMPTY_HANDED ? 'bowed' : n % 3 === 0 ? 'nothing' : 'plucked');
@@ -54,17 +59,18 @@ export async function labelledCrops(
     const joints = jointsAt(moment, stage.build, stage.performance.stature, scenario.posture);
     const seen = (room: readonly [number, number, number]) => project(phone.camera, toOuter(eye, room));
     const places = namedPoints(moment, joints, stage.build).map(({ name, room }) => ({ name, room, at: seen(room) }));
-    const body = new Map(places.flatMap(({ name, at }) => (at ? [[name, at] as const] : [])));
-    const region = playerRegion((name) => body.get(name), scenario.family);
+    const joint = new Map(places.flatMap(({ name, at }) => (at ? [[name, at] as const] : [])));
+    const region = playerRegion((name) => joint.get(name), scenario.family);
     if (!region) continue;
     const box = boxAbout(places.flatMap(({ name, at }) => (at && name.startsWith('instrument.') ? [at] : [])));
-    const about =
-      n % 2 === 0 || !box
-        ? { middle: region.middle, side: REACH * region.side }
-        : { middle: box.middle, side: box.side * (BOX_REACH[0] + random() * (BOX_REACH[1] - BOX_REACH[0])) };
-    const side = about.side * (0.9 + 0.2 * random());
-    const left = about.middle[0] - side / 2 + (random() - 0.5) * 0.14 * side;
-    const top = about.middle[1] - side / 2 + (random() - 0.5) * 0.14 * side;
+    const near = seed >= FROM_CLOSE && seed < EMPTY_HANDED;
+    const body = boxAbout(places.flatMap(({ name, at }) => (at && name.startsWith('instrument.') && !/scroll|nut/.test(name) ? [at] : [])));
+    const within = ([least, most]: readonly [number, number]) => least + random() * (most - least);
+    const about = !box || !body ? undefined : near ? { middle: body.middle, side: box.side * within(CLOSE_REACH) } : { middle: box.middle, side: box.side * within(BOX_REACH) };
+    const shown = about && (near || n % 2 === 1) ? about : { middle: region.middle, side: REACH * region.side };
+    const side = shown.side * (0.9 + 0.2 * random());
+    const left = shown.middle[0] - side / 2 + (random() - 0.5) * 0.14 * side;
+    const top = shown.middle[1] - side / 2 + (random() - 0.5) * 0.14 * side;
     const held = heldBy(seed, n);
     stage.hold(held);
     const room = random() < 0.55;
@@ -79,6 +85,7 @@ export async function labelledCrops(
       picture,
       family: scenario.family,
       held,
+      near,
       view: place.view,
       room,
       region: { middle: inCrop(region.middle), side: k * region.side },

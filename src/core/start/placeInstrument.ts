@@ -1,7 +1,7 @@
 import { type Camera, project } from '../geometry/camera';
 import { type Pose, toInner, toOuter } from '../geometry/pose';
 import { normalize, type Vec2 } from '../geometry/vec3';
-import { INSTRUMENT_LANDMARKS, type InstrumentModel, isInstrumentLandmark } from '../instrument/landmarks';
+import { INSTRUMENT_LANDMARKS, type InstrumentLandmark, type InstrumentModel, isInstrumentLandmark } from '../instrument/landmarks';
 import { type LandmarkSighting, solvePose } from '../instrument/solveMarks';
 import type { FusedPoint } from './fuse';
 import type { Region } from './playerRegion';
@@ -87,10 +87,10 @@ function placedFrom(camera: Camera, model: InstrumentModel, pose: Pose, kept: re
   };
 }
 
-/** Square about a placed instrument in the picture; undefined when it lies behind the camera. */
-export function instrumentBox(camera: Camera, model: InstrumentModel, pose: Pose): Region | undefined {
+/** Square about a placed instrument, or about some of its points, in the picture; undefined when it lies behind the camera. */
+export function instrumentBox(camera: Camera, model: InstrumentModel, pose: Pose, points: readonly InstrumentLandmark[] = INSTRUMENT_LANDMARKS): Region | undefined {
   const places: Vec2[] = [];
-  for (const name of INSTRUMENT_LANDMARKS) {
+  for (const name of points) {
     const at = project(camera, toOuter(pose, model.landmarks[name]));
     if (!at) return undefined;
     places.push(at);

@@ -5,7 +5,7 @@ import { type Camera, cameraFromFieldOfView } from '../../core/geometry/camera';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { type Dimensions, dimensionsOf } from '../../core/instrument/dimensions';
 import type { Family } from '../../core/instrument/family';
-import { instrumentModel } from '../../core/instrument/landmarks';
+import { INSTRUMENT_LANDMARKS, instrumentModel } from '../../core/instrument/landmarks';
 import { bowContextFor } from '../../core/measures/measureFrames';
 import { chooseStart } from '../../core/start/chooseStart';
 import { type FusedPoint, fuseLooks, type Look } from '../../core/start/fuse';
@@ -50,6 +50,10 @@ const CLOSELY = 6;
 /** The region's side is shown to the network at these factors, for instrument and bow. */
 const WIDE = [0.85, 1.1, 1.4];
 const FOR_BOW = [1.15, 1.5, 1.9];
+/** About the instrument as placed so far: the box shown at these factors, then its body from close by; each also turned (radians). */
+const ROUNDS = [1.5, 1.3];
+const CLOSE = 1.5;
+const BODY_POINTS = INSTRUMENT_LANDMARKS.filter((name) => !/scroll|nut/.test(name));
 const TURNS = [0, 0.175, -0.175];
 /** Beyond this distance between looks the film is asked for each alone instead of being read through (frames). */
 const READ_THROUGH = 40;
@@ -139,18 +143,33 @@ class StartSeeker {
       WIDE.map((k) => ({ ...region, side: k * region.side, turn: 0 })),
     );
     let placed = placeInstrument(this.camera, this.model, fuseLooks(wide)) ?? look.placed;
-    for (const reach of [1.5, 1.3]) {
+    for (const reach of ROUNDS) {
       const box = placed && instrumentBox(this.camera, this.model, placed.pose);
       if (!box) break;
-      const closer = await this.eyes.look(
-        picture,
-        TURNS.map((turn) => ({ middle: box.middle, side: reach * box.side, turn })),
-      );
-      placed = placeInstrument(this.camera, this.model, fuseLooks(closer));
+      placed = placeInstrument(this.camera, this.model, fuseLooks(await this.lookTurned(picture, { middle: box.middle, side: reach * box.side })));
     }
+    placed = placed && (await this.fromClose(placed, picture));
     if (!placed) return { ...look, placed: undefined };
     const bow = isTrusted({ ...look, placed }, this.unit) ? await this.bow(placed, region, wide, picture, look) : undefined;
     return { ...look, placed, bow };
+  }
+
+  private lookTurned(picture: ImageBitmap, region: Region): Promise<Look[]> {
+    return this.eyes.look(
+      picture,
+      TURNS.map((turn) => ({ ...region, turn })),
+    );
+  }
+
+  /** The same instrument looked at once more with its body filling the square: a pixel of the network is then about one of the film. */
+  private async fromClose(placed: PlacedInstrument, picture: ImageBitmap): Promise<PlacedInstrument> {
+    const { camera, model } = this;
+    const box = instrumentBox(camera, model, placed.pose);
+    const body = instrumentBox(camera, model, placed.pose, BODY_POINTS);
+    if (!box || !body) return placed;
+    const whole = await this.eyes.look(picture, [{ middle: box.middle, side: ROUNDS.at(-1)! * box.side, turn: 0 }]);
+    const near = await this.lookTurned(picture, { middle: body.middle, side: CLOSE * body.side });
+    return placeInstrument(camera, model, fuseLooks([...whole, ...near]), placed.pose) ?? placed;
   }
 
   private async bow(placed: PlacedInstrument, region: Region, wide: readonly Look[], picture: ImageBitmap, look: FrameLook) {
