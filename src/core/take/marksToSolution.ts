@@ -13,6 +13,8 @@ export interface MarkedFrame {
   readonly tip: Vec2 | undefined;
   readonly frogGuessed: boolean;
   readonly tipGuessed: boolean;
+  /** Placed by the landmark network, and not corrected by hand. */
+  readonly found: boolean;
 }
 
 /** Marks further from the solved instrument than this (sigmas, root mean square) do not belong to it (ours). */
@@ -43,6 +45,7 @@ export function markedFrames(marks: Marks): MarkedFrame[] {
       tip: frame.points['bow.tip'],
       frogGuessed: guessed.has('bow.frog'),
       tipGuessed: guessed.has('bow.tip'),
+      found: found.size > 0 && !corrected,
     };
   });
 }

@@ -30,13 +30,16 @@ interface Rail {
   readonly normal: Vec2;
 }
 
+/** Search about where a landmark network put them, which errs by more (px at 960 across, ours). */
+export const FOUND_SEARCH = 6;
+
 /**
  * Finds strings and edges of the fingerboard, to a fraction of a pixel, near where a solution of the marks
  * puts them. Edges that are covered, blurred or too faint are left out.
  */
-export function findEdges(frame: Frame, camera: Camera, model: InstrumentModel, pose: Pose, bow: BowInPicture | undefined): EdgeSighting[] {
+export function findEdges(frame: Frame, camera: Camera, model: InstrumentModel, pose: Pose, bow: BowInPicture | undefined, search = SEARCH): EdgeSighting[] {
   const unit = Math.max(frame.width, frame.height) / 960;
-  const reach = Math.round(SEARCH / PITCH);
+  const reach = Math.round(search / PITCH);
   const rails = INSTRUMENT_EDGES.filter((edge) => bordersOnAir(edge, model, pose)).flatMap((edge) => railOf(frame, camera, model, pose, bow, edge, unit, reach) ?? []);
   const strings = rails.filter((r) => isStringEdge(r.edge));
   if (narrowestGap(strings) < LEAST_GAP * unit) return [];
