@@ -6,7 +6,7 @@ import { toOuter } from '../src/core/geometry/pose';
 import { INSTRUMENT_LANDMARKS } from '../src/core/instrument/landmarks';
 import type { Refusal } from '../src/core/start/outcome';
 import { quantile } from '../src/core/statistics';
-import { mirrorMarks } from '../src/core/take/handedness';
+import { isLeftHanded, mirrorMarks } from '../src/core/take/handedness';
 import { solutionFromMarks } from '../src/core/take/marksToSolution';
 import type { Start, StartCandidate } from '../src/vision/start/findStart';
 import { startClip } from './measureClip';
@@ -39,8 +39,9 @@ const FALSE = 15;
 
 /** Starts one film in a headless page and compares. */
 export async function scoreStart(browser: Browser, url: string, clip: StartClip): Promise<StartScore & { readonly start: Start }> {
-  const { instrument } = parseMarks(readFileSync(clip.marks, 'utf8'));
-  const { start, milliseconds } = await startClip(browser, url, clip.film, { family: instrument.family, size: instrument.size, side: instrument.side });
+  const marks = parseMarks(readFileSync(clip.marks, 'utf8'));
+  const { family, size } = marks.instrument;
+  const { start, milliseconds } = await startClip(browser, url, clip.film, { family, size, ...(isLeftHanded(marks) ? { side: 'left' } : {}) });
   const seconds = milliseconds / 1000;
   if ('refused' in start) return { clip, refused: start.refused, seconds, start };
   return { clip, ...compare(clip, start.candidates[0]!), seconds, start };

@@ -16,12 +16,15 @@ export function chooseStart(looks: readonly FrameLook[], unit: number): Choice {
   const trusted = players.filter((l) => isTrusted(l, unit)).sort((a, b) => worthOf(b) - worthOf(a));
   if (trusted.length < AGREEMENT.frames) return { refused: whyNot(players, unit) };
   const agreeing = (a: FrameLook) => trusted.filter((b) => agree(a, b)).length;
+  // An instrument looks much the same in a mirror; the hands tell.
+  if (trusted.filter((l) => l.neckHand === 'right').length > trusted.length / 2) return { refused: 'other-side' };
   // The largest crowd speaks; of it the best frame is taken.
   const crowd = Math.max(...trusted.map(agreeing));
   if (crowd < AGREEMENT.frames || crowd < trusted.length / 2) return { refused: 'disagree' };
   const able = trusted.filter((l) => agreeing(l) >= Math.max(AGREEMENT.frames, crowd - 1));
-  // A frame in which the bow was found too needs no mark at all.
-  return { starts: [...able.filter((l) => l.bow), ...able.filter((l) => !l.bow)] };
+  // A frame in which the bow was found too needs no mark at all, best with both its ends seen.
+  const rank = (l: FrameLook) => (!l.bow ? 2 : l.bow.frogReckoned ? 1 : 0);
+  return { starts: [...able].sort((a, b) => rank(a) - rank(b)) };
 }
 
 function agree(a: FrameLook, b: FrameLook): boolean {

@@ -1,6 +1,6 @@
 import type { Vec2 } from '../geometry/vec3';
 import { INPUT, NETWORK_POINTS, type NetworkPoint, type SeenPoint } from './landmarkMaps';
-import { fromInput, type Square } from './square';
+import { fromInput, type Square, toInput } from './square';
 
 /** One point as several looks at a frame agree on it. */
 export interface FusedPoint {
@@ -9,7 +9,7 @@ export interface FusedPoint {
   readonly point: Vec2;
   /** Standard uncertainty, film pixels, each way. */
   readonly sigma: number;
-  /** 0..1, mean over the looks. */
+  /** 0..1, mean over the looks that could see it. */
   readonly confidence: number;
 }
 
@@ -23,6 +23,8 @@ export interface Look {
 const INPUT_SIGMA = 1.6;
 /** Looks that differ by more than this (input pixels) from the middle one count less. */
 const AGREE = 4;
+/** A point must lie so far inside a look's square (input pixels) to be judged by it. */
+const INSIDE = 5;
 
 /** Joins looks at one frame: weighted by confidence over the size of a pixel, departures from the weighted median down. */
 export function fuseLooks(looks: readonly Look[]): FusedPoint[] {
@@ -42,12 +44,16 @@ export function fuseLooks(looks: readonly Look[]): FusedPoint[] {
         weights,
       ),
     ];
+    // A look whose square ends before the point could not see it, and says nothing of how sure it is.
+    const could = looks.map(({ square }) => toInput(square, middle).every((c) => c > INSIDE && c < INPUT - INSIDE));
+    const any = could.some(Boolean);
     let sum = 0;
     let x = 0;
     let y = 0;
     let spread = 0;
     let pixel = 0;
     seen.forEach((s, i) => {
+      if (any && !could[i]) return;
       const away = Math.hypot(s.point[0] - middle[0], s.point[1] - middle[1]);
       const w = weights[i]! / (1 + (away / (AGREE * s.pixel)) ** 2);
       sum += w;
@@ -56,7 +62,8 @@ export function fuseLooks(looks: readonly Look[]): FusedPoint[] {
       spread += w * away * away;
       pixel += w * s.pixel;
     });
-    const confidence = seen.reduce((total, s) => total + s.confidence, 0) / seen.length;
+    const told = any ? seen.filter((_, i) => could[i]) : seen;
+    const confidence = told.reduce((total, s) => total + s.confidence, 0) / told.length;
     const base = (INPUT_SIGMA * pixel) / sum / Math.sqrt(Math.max(0.1, confidence));
     return { name, point: [x / sum, y / sum], sigma: Math.hypot(base, Math.sqrt(spread / sum / 2)), confidence };
   });

@@ -2,7 +2,7 @@ import type { Vec2 } from '../geometry/vec3';
 import type { PlacedInstrument } from './placeInstrument';
 
 /** Why an instrument was not found by itself. */
-export const REFUSALS = ['no-player', 'too-dark', 'not-found', 'too-small', 'edge-on', 'disagree', 'no-bow'] as const;
+export const REFUSALS = ['no-player', 'too-dark', 'not-found', 'too-small', 'edge-on', 'other-side', 'disagree', 'no-bow'] as const;
 export type Refusal = (typeof REFUSALS)[number];
 
 /** Each refusal in the teacher's words, and what would help. */
@@ -12,6 +12,7 @@ export const REFUSAL_WORDS: Readonly<Record<Refusal, { readonly why: string; rea
   'not-found': { why: 'No instrument was found that could be trusted.', help: 'Film from the front, a little above the instrument, or mark it by hand.' },
   'too-small': { why: 'The instrument is too small in the picture.', help: 'Step nearer until player and bow fill the picture, or mark by hand.' },
   'edge-on': { why: 'The camera looks along the top of the instrument.', help: 'Raise the phone until the strings are seen from above, or mark by hand.' },
+  'other-side': { why: 'The neck lies in the other hand.', help: 'If this student plays left-handed, say so beside the size and mark once; else mark by hand.' },
   disagree: { why: 'Several looks at the instrument do not agree.', help: 'Mark it by hand in a clear frame; a steadier view from the front does better.' },
   'no-bow': { why: 'The instrument was found, the bow was not.', help: 'Mark the tip of the bow in a clear frame.' },
 };
@@ -24,15 +25,19 @@ export interface FrameLook {
   /** Mean brightness, 0..255. */
   readonly light: number;
   readonly placed?: PlacedInstrument | undefined;
+  /** Left and right wrist, pixels. */
+  readonly wrists?: readonly [Vec2, Vec2] | undefined;
+  /** The hand nearer to the nut: the left where the film shows what the record says. */
+  readonly neckHand?: 'left' | 'right' | undefined;
   readonly bow?: { readonly frog: Vec2; readonly tip: Vec2; readonly frogReckoned: boolean; readonly sure: number } | undefined;
 }
 
 /** What a frame must show to be trusted (ours, calibrated on seeded clips apart from those the network learnt from). */
 export const TRUST = {
   /** Share of the points that speak for the placed instrument. */
-  support: 0.5,
+  support: 0.55,
   /** Misfit as a share of the instrument's length. */
-  misfit: 0.022,
+  misfit: 0.03,
   /** Sine of the angle over the plate. */
   facing: 0.14,
   /** Length in pixels at 960 across. */

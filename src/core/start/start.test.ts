@@ -100,6 +100,14 @@ describe('fusing looks', () => {
     expect(Math.hypot(p!.point[0] - 50.3, p!.point[1] - 60.3)).toBeLessThan(1.5);
   });
 
+  it('asks only looks whose square reaches to the point', () => {
+    const wide = look([150, 60], 0.9);
+    const near = { square: { middle: [40, 60] as Vec2, side: 80, turn: 0 }, seen: NETWORK_POINTS.map(() => ({ place: [100, 96] as Vec2, confidence: 0.1 })) };
+    const [p] = fuseLooks([wide, wide, near]);
+    expect(p!.confidence).toBeCloseTo(0.9, 6);
+    expect(Math.hypot(p!.point[0] - 150.5, p!.point[1] - 60.5)).toBeLessThan(0.1);
+  });
+
   it('is less sure where looks differ', () => {
     const near = fuseLooks([look([50, 60], 0.8), look([50.5, 60], 0.8)])[0]!;
     const far = fuseLooks([look([50, 60], 0.8), look([58, 60], 0.8)])[0]!;
@@ -166,6 +174,7 @@ describe('choosing a start', () => {
     expect(each({ length: 40 })).toBe('too-small');
     expect(each({ facing: 0.05 })).toBe('edge-on');
     expect(each({ support: 0.1 })).toBe('not-found');
+    expect(refusal([0, 1, 2, 3].map((i) => ({ ...look(i, 0), neckHand: 'right' as const })))).toBe('other-side');
     expect(refusal([0, 1, 2, 3].map((i) => ({ ...look(i, 0), player: false, placed: undefined })))).toBe('no-player');
     expect(refusal([0, 1, 2, 3].map((i) => ({ ...look(i, 0), player: false, placed: undefined, light: 8 })))).toBe('too-dark');
   });

@@ -12,6 +12,8 @@ const SAME_TURN = 0.07;
 const SAME_END = 40;
 /** Shares of the expected length between which the network's frog is believed: it lies under the hand more often than not. */
 const LENGTH = [0.94, 1.06] as const;
+const ABOUT = [0.6, 1.4] as const;
+const FAINT = 0.15;
 
 /** Ends of the hair, and whether the frog's was only reckoned from the tip and the bow's length. */
 export interface BowFound {
@@ -35,9 +37,12 @@ export function bowBetween(frame: Frame, pose: Pose, context: BowContext, frog: 
     if (best) {
       const straight = straightenHair(frame, pose, context, best);
       const share = length(named) / length(best);
-      const frogSeen = frog.confidence >= SURE && share > LENGTH[0] && share < LENGTH[1];
+      const like = ([least, most]: readonly [number, number]) => share > least && share < most;
+      const frogSeen = frog.confidence >= SURE && like(LENGTH);
+      // Where the two do not quite agree, the network's frog is still the better guess.
+      const place = frogSeen || (frog.confidence >= FAINT && like(ABOUT)) ? along(straight, frog.point) : straight.frog;
       const sure = Math.min(1, best.score) * Math.min(tip.confidence, Math.max(0.4, frog.confidence));
-      return { tip: straight.tip, frog: frogSeen ? along(straight, frog.point) : straight.frog, frogReckoned: !frogSeen, sure };
+      return { tip: straight.tip, frog: place, frogReckoned: !frogSeen, sure };
     }
   }
   const whole = searchWholeBow(frame, pose, context);

@@ -1,7 +1,8 @@
 import type { BodyJoint, JointSighting } from '../../core/body/sighting';
 import type { BowContext } from '../../core/bow/residuals';
 import type { Marks } from '../../core/formats/marks';
-import { type Camera, cameraFromFieldOfView } from '../../core/geometry/camera';
+import { type Camera, cameraFromFieldOfView, insidePicture, project } from '../../core/geometry/camera';
+import { toOuter } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { type Dimensions, dimensionsOf } from '../../core/instrument/dimensions';
 import type { Family } from '../../core/instrument/family';
@@ -45,8 +46,8 @@ export interface StartFilm {
 }
 
 /** Frames looked at first, spread over the film; and how many of them are then looked at closely. */
-const FRAMES = 12;
-const CLOSELY = 6;
+const FRAMES = 10;
+const CLOSELY = 5;
 /** The region's side is shown to the network at these factors, for instrument and bow. */
 const WIDE = [0.85, 1.1, 1.4];
 const FOR_BOW = [1.15, 1.5, 1.9];
@@ -54,6 +55,8 @@ const FOR_BOW = [1.15, 1.5, 1.9];
 const ROUNDS = [1.5, 1.3];
 const CLOSE = 1.5;
 const BODY_POINTS = INSTRUMENT_LANDMARKS.filter((name) => !/scroll|nut/.test(name));
+/** So near the picture's border (px at 960) points are not believed. */
+const BORDER = 7;
 const TURNS = [0, 0.175, -0.175];
 /** Beyond this distance between looks the film is asked for each alone instead of being read through (frames). */
 const READ_THROUGH = 40;
@@ -130,10 +133,18 @@ class StartSeeker {
   async first(index: number, picture: ImageBitmap): Promise<{ look: FrameLook; region: Region | undefined }> {
     const look: FrameLook = { index, t: this.film.times[index]!, player: false, light: lightOf(picture) };
     const joints = this.eyes.findBody(picture);
-    const region = joints && playerRegion((name) => joints[name.replace('body.', '').replace('.left', '.left') as BodyJoint]?.point, this.instrument.family);
+    const region = joints && playerRegion((name) => joints[name.replace('body.', '') as BodyJoint]?.point, this.instrument.family);
     if (!region) return { look, region };
     const points = fuseLooks(await this.eyes.look(picture, [{ ...region, side: 1.1 * region.side, turn: 0 }]));
-    return { look: { ...look, player: true, placed: placeInstrument(this.camera, this.model, points) }, region };
+    return {
+      look: {
+        ...look,
+        player: true,
+        placed: placeInstrument(this.camera, this.model, this.withinPicture(points)),
+        wrists: [joints['wrist.left'].point, joints['wrist.right'].point],
+      },
+      region,
+    };
   }
 
   /** Wide looks joined, then two closer rounds about the instrument as placed, then the bow. */
@@ -142,16 +153,29 @@ class StartSeeker {
       picture,
       WIDE.map((k) => ({ ...region, side: k * region.side, turn: 0 })),
     );
-    let placed = placeInstrument(this.camera, this.model, fuseLooks(wide)) ?? look.placed;
+    let placed = placeInstrument(this.camera, this.model, this.withinPicture(fuseLooks(wide))) ?? look.placed;
     for (const reach of ROUNDS) {
       const box = placed && instrumentBox(this.camera, this.model, placed.pose);
       if (!box) break;
-      placed = placeInstrument(this.camera, this.model, fuseLooks(await this.lookTurned(picture, { middle: box.middle, side: reach * box.side })));
+      placed = placeInstrument(this.camera, this.model, this.withinPicture(fuseLooks(await this.lookTurned(picture, { middle: box.middle, side: reach * box.side }))));
     }
     placed = placed && (await this.fromClose(placed, picture));
     if (!placed) return { ...look, placed: undefined };
     const bow = isTrusted({ ...look, placed }, this.unit) ? await this.bow(placed, region, wide, picture, look) : undefined;
-    return { ...look, placed, bow };
+    return { ...look, placed, bow, neckHand: this.neckHand(placed, look.wrists) };
+  }
+
+  /** A point at the picture's border more often lies beyond it: it does not count. */
+  private withinPicture(points: readonly FusedPoint[]): FusedPoint[] {
+    return points.map((p) => (insidePicture(this.camera, p.point, BORDER * this.unit) ? p : { ...p, confidence: 0 }));
+  }
+
+  /** Which wrist is nearer to the nut. */
+  private neckHand(placed: PlacedInstrument, wrists: FrameLook['wrists']): 'left' | 'right' | undefined {
+    const nut = project(this.camera, toOuter(placed.pose, [this.model.stringLength, 0, 0]));
+    if (!nut || !wrists) return undefined;
+    const [left, right] = wrists.map((w) => Math.hypot(w[0] - nut[0], w[1] - nut[1]));
+    return left! <= right! ? 'left' : 'right';
   }
 
   private lookTurned(picture: ImageBitmap, region: Region): Promise<Look[]> {
@@ -169,7 +193,7 @@ class StartSeeker {
     if (!box || !body) return placed;
     const whole = await this.eyes.look(picture, [{ middle: box.middle, side: ROUNDS.at(-1)! * box.side, turn: 0 }]);
     const near = await this.lookTurned(picture, { middle: body.middle, side: CLOSE * body.side });
-    return placeInstrument(camera, model, fuseLooks([...whole, ...near]), placed.pose) ?? placed;
+    return placeInstrument(camera, model, this.withinPicture(fuseLooks([...whole, ...near])), placed.pose) ?? placed;
   }
 
   private async bow(placed: PlacedInstrument, region: Region, wide: readonly Look[], picture: ImageBitmap, look: FrameLook) {
@@ -177,7 +201,7 @@ class StartSeeker {
       picture,
       FOR_BOW.map((k) => ({ ...region, side: k * region.side, turn: 0 })),
     );
-    const points = fuseLooks([...wide, ...looks]);
+    const points = this.withinPicture(fuseLooks([...wide, ...looks]));
     const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
     return bowBetween(lumaFrame(picture, false, look.index, look.t), placed.pose, this.context, of('bow.frog'), of('bow.tip'));
   }
