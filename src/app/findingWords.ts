@@ -60,10 +60,13 @@ export function causeInWords(finding: Finding): { cause: string; evidence: strin
   };
 }
 
+/** A share told with more doubt than this helps nobody. */
+const SURE_ENOUGH = 0.25;
+
 /** What elbow and upper arm each did past the middle, where it was measured. */
 function elbowInWords(finding: Finding): string {
   const share = finding.evidence.find((e) => e.quantity === 'forearm_share');
-  if (!share || finding.third !== 'tip') return '';
+  if (!share || share.u > SURE_ENOUGH || finding.third !== 'tip') return '';
   return `Past the middle the elbow made ${Math.round(100 * share.value)} % ${plusMinus(100 * share.u)} of the hand's way. `;
 }
 
