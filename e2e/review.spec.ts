@@ -157,7 +157,7 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await page.getByRole('link', { name: 'Desk' }).click();
   await page.getByRole('link', { name: 'All of Ilvi' }).first().click();
   await page.getByLabel('Judged by').selectOption({ label: 'Middle of the strip, my way' });
-  await expect(page.getByRole('link', { name: /before the ferry/ })).toContainText('too near the fingerboard');
+  await expect(page.getByRole('link', { name: /before the ferry/ })).toContainText('The bow travels in a curve');
   await page.getByLabel('Judged by').selectOption({ label: 'Middle of the strip' });
   await page.getByRole('link', { name: 'Desk' }).click();
   await page.getByRole('link', { name: 'All of Ilvi' }).first().click();

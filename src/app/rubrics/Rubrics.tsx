@@ -82,7 +82,7 @@ function Editor({ kept }: { kept: Rubric }) {
 
   const change = (band: BandName, patch: BandPatch) => {
     try {
-      setDraft((d) => changeBand(d, band, patch));
+      setDraft(changeBand(draft, band, patch));
       setProblem(undefined);
     } catch (error) {
       setProblem({ band, words: (error as Error).message });
