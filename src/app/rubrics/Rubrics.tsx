@@ -1,5 +1,5 @@
 import { ChevronLeft } from 'lucide-react';
-import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { FAULTS } from '../../core/findings/faults';
@@ -104,7 +104,6 @@ function Editor({ kept }: { kept: Rubric }) {
       toast((error as Error).message);
     }
   };
-  useEffect(() => setDraft(kept), [kept]);
 
   const names = (Object.keys(BAND_FACTS) as BandName[]).filter((name) => draft.bands[name]);
   const foundOn = (name: BandName) => {

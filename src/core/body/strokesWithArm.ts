@@ -1,4 +1,4 @@
-import { DEGREES } from '../geometry/vec3';
+import { DEGREES, length, subtract } from '../geometry/vec3';
 import type { FrameMeasures } from '../measures/measures';
 import { nearestIndex } from '../nearestIndex';
 import type { Stroke } from '../strokes/stroke';
@@ -10,8 +10,6 @@ const STARTS = [0.42, 0.62] as const;
 const REACHES = 0.75;
 /** What posture and segment lengths add that the elbow angle's doubt does not know of (share, ours: measured on seeded clips). */
 const MODEL = 0.12;
-
-const apart = (a: readonly number[], b: readonly number[]): number => Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!);
 
 /** Strokes with what elbow and upper arm each make of the hand's way in the upper half. */
 export function strokesWithArm(strokes: readonly Stroke[], frames: readonly FrameMeasures[], arms: readonly ArmPlace[]): Stroke[] {
@@ -28,11 +26,9 @@ export function strokesWithArm(strokes: readonly Stroke[], frames: readonly Fram
     const value = forearmShare(from.arm, to.arm);
     if (value === undefined) return stroke;
     // A wrongly measured opening of the elbow moves the hand by the forearm's length for each radian.
-    const path = apart(
-      from.arm.wrist.map((c, i) => c - from.arm.shoulder[i]!),
-      to.arm.wrist.map((c, i) => c - to.arm.shoulder[i]!),
-    );
+    const reach = ({ wrist, shoulder }: ArmPlace) => subtract(wrist, shoulder);
+    const path = length(subtract(reach(to.arm), reach(from.arm)));
     const turn = Math.hypot(from.u, to.u) / Math.SQRT2 / DEGREES;
-    return { ...stroke, forearmShare: { value, u: Math.hypot((apart(to.arm.elbow, to.arm.wrist) * turn) / path, MODEL) } };
+    return { ...stroke, forearmShare: { value, u: Math.hypot((length(subtract(to.arm.wrist, to.arm.elbow)) * turn) / path, MODEL) } };
   });
 }

@@ -282,4 +282,18 @@ describe('postures and the bow arm', () => {
     expect(faults(7)).toEqual(['instrument-moves']);
     expect(faults(6.3)).toEqual([]);
   });
+  it('shows a fault below its band where it is lowest', () => {
+    const frames = take(
+      4,
+      () => 0,
+      () => 0.5,
+    );
+    const shares = [0.3, 0.1, 0.25, 0.3];
+    const strokes = segmentStrokes(frames).map((s, i) => ({ ...s, forearmShare: { value: shares[i]!, u: 0.15 } }));
+    const [finding] = judge({ frames, strokes, rubric: MIDDLE_OF_STRIP, stage: 'later' }).findings;
+    expect(finding!.fault).toBe('stroke-from-shoulder');
+    expect(finding!.from).toBe(strokes[1]!.from);
+    const doubtful = strokes.map((s) => ({ ...s, forearmShare: { value: 0.5, u: 0.2 } }));
+    expect(judge({ frames, strokes: doubtful, rubric: MIDDLE_OF_STRIP, stage: 'later' }).findings).toEqual([]);
+  });
 });

@@ -204,7 +204,7 @@ function strokeFinding(fault: StrokeFault, input: JudgingInput, band: Band, fitn
   const beyond = beyondOf(fault, band);
   const over = measured.filter(({ m }) => beyond(m.value) > m.u);
   if (over.length === 0) return undefined;
-  const clearest = over.reduce((a, b) => (b.m.value > a.m.value ? b : a));
+  const clearest = over.reduce((a, b) => (beyond(b.m.value) > beyond(a.m.value) ? b : a));
   const value: Measured = { value: mean(over.map((o) => o.m.value)), u: mean(over.map((o) => o.m.u)) };
   const strings = new Set(over.flatMap((o) => o.stroke.string ?? []));
   return {

@@ -1,3 +1,4 @@
+import { MOST_FOCI } from '../practice/weekPlan';
 import { FAULTS } from './faults';
 import type { Finding } from './finding';
 import { goesWith } from './links';
@@ -8,8 +9,6 @@ export interface FocusSuggestion {
   readonly reason: string;
 }
 
-/** A week has at most two. */
-const MOST = 2;
 /** A finding this much surer, oftener and further out than another may pass it in the order of the work (ours). */
 const OUTWEIGHS = 2.5;
 
@@ -32,7 +31,7 @@ export function suggestFoci(findings: readonly Finding[]): FocusSuggestion[] {
     .sort((a, b) => a.place - b.place);
   const out: FocusSuggestion[] = [];
   const rest = [...candidates];
-  while (out.length < MOST && rest.length > 0) {
+  while (out.length < MOST_FOCI && rest.length > 0) {
     const first = rest[0]!;
     const heavy = rest.reduce((a, b) => (b.weight > a.weight ? b : a));
     const chosen = heavy.weight > OUTWEIGHS * first.weight ? heavy : first;

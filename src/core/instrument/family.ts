@@ -11,7 +11,7 @@ export const STRINGS: Record<Family, readonly string[]> = {
 };
 
 /** Side sign s: the bow's tip points to the low-string side (+1) on violin and viola, to the high-string side (-1) on cello and bass. */
-export const sideSign = (family: Family): 1 | -1 => (family === 'violin' || family === 'viola' ? 1 : -1);
+export const sideSign = (family: Family): 1 | -1 => (heldAtShoulder(family) ? 1 : -1);
 
 /** Whether it is held at the shoulder; else between the knees or standing. */
 export const heldAtShoulder = (family: Family): boolean => family === 'violin' || family === 'viola';

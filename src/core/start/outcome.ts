@@ -32,7 +32,7 @@ export interface FrameLook {
   readonly bow?: { readonly frog: Vec2; readonly tip: Vec2; readonly frogReckoned: boolean; readonly sure: number } | undefined;
 }
 
-/** What a frame must show to be trusted (ours, calibrated on seeded clips apart from those the network learnt from). */
+/** What a frame must show to be trusted (ours, set by hand on some twenty clips the network did not learn from; not calibrated further). */
 export const TRUST = {
   /** Share of the points that speak for the placed instrument. */
   support: 0.55,

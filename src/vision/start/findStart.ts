@@ -10,7 +10,7 @@ import { INSTRUMENT_LANDMARKS, instrumentModel } from '../../core/instrument/lan
 import { bowContextFor } from '../../core/measures/measureFrames';
 import { chooseStart } from '../../core/start/chooseStart';
 import { type FusedPoint, fuseLooks, type Look } from '../../core/start/fuse';
-import { type FrameLook, isTrusted, type Refusal } from '../../core/start/outcome';
+import { type FrameLook, isTrusted, type Refusal, worthOf } from '../../core/start/outcome';
 import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
 import { playerRegion, type Region } from '../../core/start/playerRegion';
 import type { Square } from '../../core/start/square';
@@ -73,7 +73,7 @@ export async function findStart(film: StartFilm, instrument: StartInstrument, ey
       onProgress?.(firsts.length, total);
     }
     const looks = firsts.map((f) => f.look);
-    const best = firsts.filter((f) => f.look.placed).sort((a, b) => b.look.placed!.support - 8 * b.look.placed!.misfit - (a.look.placed!.support - 8 * a.look.placed!.misfit));
+    const best = firsts.filter((f) => f.look.placed).sort((a, b) => worthOf(b.look) - worthOf(a.look));
     for (const [n, f] of best.slice(0, CLOSELY).entries()) {
       looks[firsts.indexOf(f)] = await seeker.closely(f.look, f.region!, f.picture);
       onProgress?.(FRAMES + n + 1, total);

@@ -1,5 +1,5 @@
 import type { SoundEvents } from '../../crossings/soundEvents';
-import type { Family } from '../../instrument/family';
+import { FAMILIES, type Family, heldAtShoulder } from '../../instrument/family';
 import type { Measured, Quantity } from '../../measures/measures';
 import { type Band, beyond } from '../../rubric/band';
 import type { Bands } from '../../rubric/rubric';
@@ -83,7 +83,7 @@ export interface TakeFault extends FaultBase {
 export type Fault = FrameFault | PostureFault | StrokeFault | TakeFault;
 
 /** Violin and viola: held up by the head and arm. */
-export const HELD_UP: readonly Family[] = ['violin', 'viola'];
+export const HELD_UP: readonly Family[] = FAMILIES.filter(heldAtShoulder);
 
 /** Distance of a value beyond the fault's edge, + beyond. */
 export const beyondOf =
