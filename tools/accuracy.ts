@@ -9,6 +9,7 @@ import { measureClip } from './measureClip';
 import { type Pair, pairsOf, readTable, scoreOf, stringScore } from './score';
 import { printSoundAccuracy } from './soundAccuracy';
 import { printStarts, type StartScore, scoreStart } from './startAccuracy';
+import { startScenarios } from './startClips';
 import { renderClips } from './synth';
 import { serveToolPages } from './toolPages';
 
@@ -69,6 +70,18 @@ function clipsIn(folder: string): Clip[] {
     }));
 }
 
+/** Clips to be started without marks only. */
+async function startingClips(): Promise<Clip[]> {
+  const wanted = startScenarios(STARTS);
+  const files = await renderClips(wanted);
+  return wanted.map((scenario, i) => ({
+    ...files[i]!,
+    name: `${scenario.family} ${scenario.size} ${scenario.seed}`,
+    view: scenario.view,
+    difficulty: scenario.light < 0.65 ? 'dark' : scenario.height > scenario.width ? 'upright film' : 'plain',
+  }));
+}
+
 async function seededClips(only?: string): Promise<Clip[]> {
   const wanted = accuracyClips(only);
   const files = await renderClips(wanted.map((w) => w.scenario));
@@ -85,6 +98,9 @@ function offsetOf(events: string, late: number | undefined): string {
   const { audio_offset_ms: found, audio_offset_ms_u: u } = JSON.parse(events) as { audio_offset_ms?: number; audio_offset_ms_u?: number };
   return found === undefined ? '-' : `${found} \u00b1${u}${late === undefined ? '' : ` (is ${late.toFixed(0)})`} ms`;
 }
+
+/** Players started from in a run of `--starts`. */
+const STARTS = 24;
 
 const statistics = (results: readonly Result[], quantity: Quantity) => {
   const pairs = results.flatMap((r) => r.pairs[quantity]);
@@ -130,7 +146,7 @@ async function main(): Promise<void> {
     options: { preset: { type: 'string' }, clips: { type: 'string' }, sound: { type: 'boolean' }, 'no-marks': { type: 'boolean' }, starts: { type: 'boolean' } },
   });
   if (values.sound) return printSoundAccuracy();
-  const clips = values.clips ? clipsIn(values.clips) : await seededClips(values.preset);
+  const clips = values.clips ? clipsIn(values.clips) : values.starts ? await startingClips() : await seededClips(values.preset);
   if (clips.length === 0) throw new Error(values.clips ? `There are no clips with marks and truth in ${values.clips}.` : 'No such preset.');
   const server = await serveToolPages();
   const browser = await startBrowser();

@@ -72,6 +72,8 @@ window.renderClip = async (scenario, limitSeconds) => {
     await audio.add(sample);
     sample.close();
   }
+  // In a film of few frames the places between two written down would be guesses.
+  const every = scenario.framesPerSecond < 12 ? 1 : 5;
   for (let i = 0; i < frames; i++) {
     const t = i / scenario.framesPerSecond;
     const moment = stage.performance.at(t);
@@ -80,8 +82,8 @@ window.renderClip = async (scenario, limitSeconds) => {
     const sample = new VideoSample(picture, { timestamp: t, duration: 1 / scenario.framesPerSecond });
     await video.add(sample);
     sample.close();
-    if (i % 5 === 0) stage.lookAround();
-    book.add(i, moment, i % 5 === 0 ? stage.sees : undefined);
+    if (i % every === 0) stage.lookAround();
+    book.add(i, moment, i % every === 0 ? stage.sees : undefined);
   }
   await output.finalize();
   stage.dispose();

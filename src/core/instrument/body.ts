@@ -30,7 +30,7 @@ export const ARCHING = 15;
 export const UPPER_CORNER = { u: 70, y: 80 } as const;
 export const LOWER_CORNER = { u: -12, y: 94 } as const;
 
-export function bodyFrame(dimensions: Dimensions, offset: { height?: number; tiltRad?: number; rollRad?: number; along?: number } = {}): BodyFrame {
+export function bodyFrame(dimensions: Dimensions, offset: { height?: number; tiltRad?: number; rollRad?: number; along?: number; ribs?: number } = {}): BodyFrame {
   const scale = dimensions.body / FULL_BODY;
   const { bridgeRadius: r, bridgeSpread } = dimensions;
   const sagitta = r - Math.sqrt(r * r - (bridgeSpread / 2) ** 2);
@@ -39,7 +39,7 @@ export function bodyFrame(dimensions: Dimensions, offset: { height?: number; til
     tiltRad: STRING_SLOPE_DEG * RADIANS + (offset.tiltRad ?? 0),
     rollRad: BRIDGE_LEAN_DEG * RADIANS + (offset.rollRad ?? 0),
     height: dimensions.stringHeight - sagitta + (offset.height ?? 0),
-    ribs: dimensions.ribs / scale,
+    ribs: dimensions.ribs / scale + (offset.ribs ?? 0),
     along: offset.along ?? 0,
   };
 }

@@ -62,6 +62,8 @@ export const SHAPE: readonly { readonly name: string; readonly sigma: number }[]
     { name: `${corner} y`, sigma: 2.5 },
     { name: `${corner} w`, sigma: 1.5 },
   ]),
+  { name: 'body width', sigma: 2.5 },
+  { name: 'rib height', sigma: 1.5 },
 ];
 
 export type Shape = ArrayLike<number>;
@@ -76,13 +78,15 @@ export interface InstrumentModel {
   readonly bridgeSpread: number;
   /** Fingerboard end from the bridge along x. */
   readonly fingerboardEndX: number;
+  /** How much longer and wider the body's outline is than its size says, as factors. */
+  readonly stretch: { readonly along: number; readonly across: number };
 }
 
 /** Places every landmark in the instrument frame (mm). Shape numbers are standardised, see {@link SHAPE}. */
 export function instrumentModel(dimensions: Dimensions, shape: Shape = DEFAULT_SHAPE): InstrumentModel {
   const k = bodyFrame(dimensions).scale;
   const s = SHAPE.map((entry, i) => (shape[i] ?? 0) * entry.sigma);
-  const frame = bodyFrame(dimensions, { height: s[0]! * k, tiltRad: s[1]!, rollRad: s[2]!, along: s[26]! });
+  const frame = bodyFrame(dimensions, { height: s[0]! * k, tiltRad: s[1]!, rollRad: s[2]!, along: s[26]!, ribs: s[40]! });
   const stringLength = dimensions.stringLength + s[3]! * k;
   const bridgeSpread = dimensions.bridgeSpread + s[4]!;
   const half = bridgeSpread / 2;
@@ -105,6 +109,7 @@ export function instrumentModel(dimensions: Dimensions, shape: Shape = DEFAULT_S
     stringLength,
     bridgeSpread,
     fingerboardEndX: endX,
+    stretch: { along: length, across: 1 + s[39]! / 208 },
     landmarks: {
       'instrument.nut.low': [stringLength, nutHalf, nutZ + s[7]!],
       'instrument.nut.high': [stringLength, -nutHalf, nutZ + s[8]!],

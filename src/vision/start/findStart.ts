@@ -15,6 +15,8 @@ import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../cor
 import { playerRegion, type Region } from '../../core/start/playerRegion';
 import type { Square } from '../../core/start/square';
 import { lumaFrame } from '../film/lumaFrame';
+import { type ColourPicture, colourPicture } from '../image/colourPicture';
+import { alignContours, alignTogether } from './alignContours';
 import { bowBetween } from './bowBetween';
 
 /** What a clip says about itself: the instrument comes from the student's record. */
@@ -81,7 +83,7 @@ export async function findStart(film: StartFilm, instrument: StartInstrument, ey
     for (const f of best.slice(CLOSELY)) looks[firsts.indexOf(f)] = { ...f.look, placed: undefined };
     const choice = chooseStart(looks, seeker.unit);
     if ('refused' in choice) return { refused: choice.refused, looks };
-    return { candidates: choice.starts.map((look) => ({ frame: look.index, marks: seeker.marksOf(look) })), looks };
+    return { candidates: seeker.together(choice.starts).map((look) => ({ frame: look.index, marks: seeker.marksOf(look) })), looks };
   } finally {
     for (const f of firsts) f.picture.close();
   }
@@ -96,6 +98,8 @@ class StartSeeker {
   private readonly dimensions: Dimensions;
   private readonly context: BowContext;
   private readonly model;
+  /** Pictures looked at closely, by frame. */
+  private readonly pictures = new Map<number, ColourPicture>();
 
   constructor(
     private readonly film: StartFilm,
@@ -161,8 +165,30 @@ class StartSeeker {
     }
     placed = placed && (await this.fromClose(placed, picture));
     if (!placed) return { ...look, placed: undefined };
+    if (isTrusted({ ...look, placed }, this.unit)) {
+      const colours = colourPicture(picture);
+      this.pictures.set(look.index, colours);
+      placed = { ...placed, pose: alignContours(colours, this.camera, this.dimensions, placed.pose, placed.sightings).poses[0]! };
+    }
     const bow = isTrusted({ ...look, placed }, this.unit) ? await this.bow(placed, region, wide, picture, look) : undefined;
     return { ...look, placed, bow, neckHand: this.neckHand(placed, look.wrists) };
+  }
+
+  /** Frames that agree, solved together for one instrument and one camera; the points are then those of the solution. */
+  together(starts: readonly FrameLook[]): FrameLook[] {
+    const frames = starts.map(({ index, placed, bow }) => ({ picture: this.pictures.get(index)!, pose: placed!.pose, points: placed!.sightings, bow }));
+    const fit = alignTogether(this.camera, this.dimensions, frames);
+    return starts.map((look, i) => ({
+      ...look,
+      placed: {
+        ...look.placed!,
+        pose: fit.poses[i]!,
+        sightings: INSTRUMENT_LANDMARKS.flatMap((landmark) => {
+          const point = project(fit.camera, toOuter(fit.poses[i]!, fit.model.landmarks[landmark]));
+          return point ? [{ landmark, point, sigma: this.unit }] : [];
+        }),
+      },
+    }));
   }
 
   /** A point at the picture's border more often lies beyond it: it does not count. */

@@ -1,0 +1,99 @@
+import { type Camera, LOG_FOCAL_SIGMA, project } from '../geometry/camera';
+import { type Pose, stepPose, toOuter } from '../geometry/pose';
+import type { Vec2 } from '../geometry/vec3';
+import { type ContourSighting, contourPlace } from '../instrument/contours';
+import type { Dimensions } from '../instrument/dimensions';
+import { type InstrumentModel, instrumentModel, SHAPE, type Shape } from '../instrument/landmarks';
+import type { LandmarkSighting } from '../instrument/solveMarks';
+import { solveTerms, type Term } from '../linalg/termLeastSquares';
+
+/** What one frame shows of the instrument: points a network saw, and edges followed about a pose. */
+export interface PlacingEvidence {
+  readonly pose: Pose;
+  readonly points: readonly LandmarkSighting[];
+  readonly edges: readonly ContourSighting[];
+}
+
+/** One instrument and camera that explain several frames. */
+export interface Placings {
+  readonly poses: readonly Pose[];
+  readonly shape: Float64Array;
+  readonly logFocal: number;
+  readonly camera: Camera;
+  readonly model: InstrumentModel;
+}
+
+/**
+ * Network points err together by so much, which says nothing about the instrument, and each by so much more (px at 960
+ * across, ours: measured in pictures of a renderer it had not learnt from).
+ */
+export const COMMON_SIGMA = 4;
+export const POINT_SIGMA = 4;
+/** Neighbouring stations of a contour err together: of so many one counts. */
+const ALIKE = 4;
+const POINT_ROBUST = 3;
+
+const POSE_STEPS = [1e-5, 1e-5, 1e-5, 1e-2, 1e-2, 1e-2];
+const LOCAL = 8;
+
+/**
+ * Poses, focal length and shape from points and edges of one or more frames, with the shape's and the camera's priors.
+ * @param robust edges further off than this (sigmas) lose their say
+ */
+export function fitPlacings(
+  camera: Camera,
+  dimensions: Dimensions,
+  frames: readonly PlacingEvidence[],
+  from: { readonly shape: Shape; readonly logFocal: number },
+  robust: number,
+): Placings {
+  const unit = Math.max(camera.width, camera.height) / 960;
+  const local = LOCAL * frames.length;
+  const globals = 1 + SHAPE.length;
+  const start = new Float64Array(local + globals);
+  start[local] = from.logFocal;
+  for (let i = 0; i < SHAPE.length; i++) start[local + 1 + i] = from.shape[i] ?? 0;
+  const focal = (logFocal: number): Camera => ({ ...camera, focal: camera.focal * Math.exp(logFocal) });
+  const terms: Term[] = frames.flatMap((frame, f): Term[] => {
+    const at = [...Array.from({ length: LOCAL }, (_, k) => LOCAL * f + k), ...Array.from({ length: globals }, (_, k) => local + k)];
+    const inPicture = (values: readonly number[]) => ({
+      pose: stepPose(frame.pose, values),
+      camera: focal(values[LOCAL]!),
+      model: instrumentModel(dimensions, values.slice(LOCAL + 1)),
+    });
+    return [
+      {
+        at,
+        robust: POINT_ROBUST,
+        residuals: (values) => {
+          const { pose, camera: c, model } = inPicture(values);
+          return frame.points.flatMap((s) => {
+            const sigma = Math.max(s.sigma, POINT_SIGMA * unit);
+            const image = project(c, toOuter(pose, model.landmarks[s.landmark]));
+            return image ? [(image[0] + values[6]! - s.point[0]) / sigma, (image[1] + values[7]! - s.point[1]) / sigma] : [1e4, 1e4];
+          });
+        },
+      },
+      {
+        at,
+        robust: robust / Math.sqrt(ALIKE),
+        residuals: (values) => {
+          const { pose, camera: c, model } = inPicture(values);
+          return frame.edges.map((e) => {
+            const image = project(c, toOuter(pose, contourPlace(model, e.station)));
+            return image ? acrossOf(image, e) / (e.sigma * Math.sqrt(ALIKE)) : 1e3;
+          });
+        },
+      },
+      { at: [LOCAL * f + 6, LOCAL * f + 7], residuals: (values) => values.map((v) => v / (COMMON_SIGMA * unit)) },
+    ];
+  });
+  terms.push({ at: [local], residuals: ([v]) => [v! / LOG_FOCAL_SIGMA] });
+  for (let i = 0; i < SHAPE.length; i++) terms.push({ at: [local + 1 + i], residuals: ([v]) => [v!] });
+  const { values } = solveTerms({ start, local, half: LOCAL - 1, step: (i) => (i >= local ? (i === local ? 1e-4 : 1e-2) : (POSE_STEPS[i % LOCAL] ?? 1e-2)), terms });
+  const shape = values.slice(local + 1);
+  const logFocal = values[local]!;
+  return { poses: frames.map((frame, f) => stepPose(frame.pose, values, LOCAL * f)), shape, logFocal, camera: focal(logFocal), model: instrumentModel(dimensions, shape) };
+}
+
+const acrossOf = (image: Vec2, { place, across }: ContourSighting): number => (image[0] - place[0]) * across[0] + (image[1] - place[1]) * across[1];

@@ -1,0 +1,178 @@
+import { type Camera, insidePicture, project } from '../../core/geometry/camera';
+import { type Pose, toInner, toOuter } from '../../core/geometry/pose';
+import { cross, dot, subtract, type Vec2, type Vec3 } from '../../core/geometry/vec3';
+import { bodyPoint } from '../../core/instrument/body';
+import { type ContourStation, contourDirection, contourInside, contourPlace, contourStations } from '../../core/instrument/contours';
+import type { InstrumentModel } from '../../core/instrument/landmarks';
+import { archAt, halfWidthAt } from '../../core/instrument/outline';
+import { buildRelief, type DepthMap, renderDepth } from '../../core/instrument/relief';
+import { addColour, type ColourPicture } from '../image/colourPicture';
+import type { BowInPicture } from './keyFrame';
+
+/** How strongly the picture changes across a contour, at offsets to both sides of where a pose puts it. */
+export interface ContourProfile {
+  readonly station: ContourStation;
+  readonly point: Vec2;
+  /** Unit vector across; positive offsets lie along it. */
+  readonly across: Vec2;
+  /** Pixels between neighbouring offsets; the middle of the array is offset 0. */
+  readonly pitch: number;
+  /** 0 no edge .. 1 a strong one that stands out. */
+  readonly strength: Float32Array;
+}
+
+/** Offsets are so far apart (px at 960 across). */
+const PITCH = 0.5;
+/** Colours are compared at this distance to either side (px at 960 across). */
+const ARM = 1;
+/** Averaged along the contour over this much to either side (px at 960 across). */
+const ALONG = [-2, -0.7, 0.7, 2];
+/** A change of colour that stands for a fair edge (grey levels, all three channels together; ours: above compression noise). */
+const FAIR = 14;
+/** The rim of the back must lie so far from that of the plate (px at 960 across). */
+const LEAST_RIB = 3.5;
+/** Wood so much nearer to the camera hides what lies behind it (mm of a full-size violin; the relief is good to a few). */
+const HIDES = 9;
+/** Hair and stick cover this much to either side of the hair (mm). */
+const BOW_COVERS_MM = 16;
+
+/**
+ * Looks across every contour that faces the camera.
+ * @param search reach to both sides, pixels at 960 across
+ */
+export function contourProfiles(picture: ColourPicture, camera: Camera, model: InstrumentModel, pose: Pose, search: number, bow?: BowInPicture): ContourProfile[] {
+  const unit = Math.max(picture.width, picture.height) / 960;
+  const pitch = PITCH * unit;
+  const reach = Math.round(search / PITCH);
+  const eye = toInner(pose, [0, 0, 0]);
+  const up = subtract(bodyPoint(model.frame, 0, 0, 1), bodyPoint(model.frame, 0, 0, 0));
+  const covered = (BOW_COVERS_MM * camera.focal) / pose.translation[2];
+  const wood = renderDepth(buildRelief(model), pose, camera);
+  const belly = bellyColour(picture, camera, model, pose, wood);
+  const out: ContourProfile[] = [];
+  for (const station of contourStations()) {
+    const place = contourPlace(model, station);
+    const direction = contourDirection(model, station);
+    if (!facesCamera(station, place, direction, eye, up)) continue;
+    const length = Math.hypot(...direction) || 1;
+    const [point, ahead] = [place, [place[0] + (2 * direction[0]) / length, place[1] + (2 * direction[1]) / length, place[2] + (2 * direction[2]) / length] as Vec3].map((p) =>
+      project(camera, toOuter(pose, p)),
+    );
+    if (!point || !ahead || !insidePicture(camera, point, (search + 3) * unit)) continue;
+    const run = Math.hypot(ahead[0] - point[0], ahead[1] - point[1]);
+    // Seen along itself a contour has no side.
+    if (run < 0.12 * unit) continue;
+    if (isHidden(wood, point, toOuter(pose, place)[2] - HIDES * model.frame.scale)) continue;
+    if (bow && distanceToLine(point, bow) < covered) continue;
+    if (station.contour.startsWith('back') && ribInPicture(station, model, pose, camera, point) < LEAST_RIB * unit) continue;
+    const along: Vec2 = [(ahead[0] - point[0]) / run, (ahead[1] - point[1]) / run];
+    const across: Vec2 = [-along[1], along[0]];
+    const inside = project(camera, toOuter(pose, contourInside(model, station, 3)));
+    if (!inside) continue;
+    const inward = Math.sign((inside[0] - point[0]) * across[0] + (inside[1] - point[1]) * across[1]) || 1;
+    const fits = station.contour.startsWith('plate') ? belly && likeBelly(belly) : station.contour.startsWith('fingerboard') ? darkerInside : undefined;
+    const strength = changes(picture, point, along, across, reach, pitch, unit, inward, fits);
+    if (strength) out.push({ station, point, across, pitch, strength });
+  }
+  return out;
+}
+
+/** The plate is seen from above; ribs, and the far side of the fingerboard, where they face the eye. */
+function facesCamera({ contour }: ContourStation, place: Vec3, direction: Vec3, eye: Vec3, up: Vec3): boolean {
+  const toEye = subtract(eye, place);
+  if (dot(toEye, up) <= 0) return contour.startsWith('back');
+  if (contour === 'fingerboard.end' || contour.startsWith('plate')) return true;
+  const outward = contour.endsWith('low') ? 1 : -1;
+  // Below the near side of the fingerboard its dark wall goes on; the rim of the back shows only on the near side.
+  if (contour.startsWith('fingerboard')) return outward * (eye[1] - place[1]) < 0;
+  return outward * dot(toEye, cross(direction, up)) > 0;
+}
+
+function isHidden(wood: DepthMap, [x, y]: Vec2, from: number): boolean {
+  const [i, j] = [Math.floor(x) - wood.x0, Math.floor(y) - wood.y0];
+  if (i < 0 || j < 0 || i >= wood.width || j >= wood.height) return false;
+  const nearest = wood.depth[j * wood.width + i]!;
+  return nearest > 0 && nearest < from;
+}
+
+function ribInPicture({ at, contour }: ContourStation, model: InstrumentModel, pose: Pose, camera: Camera, back: Vec2): number {
+  const plate = project(camera, toOuter(pose, contourPlace(model, { at, contour: contour === 'back.low' ? 'plate.low' : 'plate.high' })));
+  return plate ? Math.hypot(plate[0] - back[0], plate[1] - back[1]) : 0;
+}
+
+function distanceToLine(p: Vec2, { frog, tip }: BowInPicture): number {
+  const length = Math.hypot(tip[0] - frog[0], tip[1] - frog[1]) || 1;
+  return Math.abs((p[0] - frog[0]) * (tip[1] - frog[1]) - (p[1] - frog[1]) * (tip[0] - frog[0])) / length;
+}
+
+type Colour = readonly [number, number, number];
+/** How well the colours to both sides of an edge suit a contour, 0..1. */
+type Fits = (inner: Colour, outer: Colour) => number;
+
+const apart = (a: Colour, b: Colour): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+
+/** A fingerboard is black or nearly so, and what borders on it is not. */
+const darkerInside: Fits = (inner, outer) => share(outer[0] + outer[1] + outer[2], inner[0] + inner[1] + inner[2]);
+
+/** The inner side of the plate's rim looks like the rest of the plate, the outer does not. */
+const likeBelly =
+  (belly: Colour): Fits =>
+  (inner, outer) =>
+    share(apart(outer, belly), apart(inner, belly));
+
+/** 0 where a is no more than b, rising to 1 where it is far more. */
+const share = (a: number, b: number): number => Math.max(0, Math.min(1, (2.6 * a) / (a + b + 1e-6) - 1));
+
+/** The middle colour of the plate where nothing lies over it; undefined when little of it is seen. */
+function bellyColour(picture: ColourPicture, camera: Camera, model: InstrumentModel, pose: Pose, wood: DepthMap): Colour | undefined {
+  const seen: [number[], number[], number[]] = [[], [], []];
+  for (let u = -120; u <= 150; u += 15) {
+    for (const side of [-0.85, -0.7, -0.55, 0.55, 0.7, 0.85]) {
+      const y = side * halfWidthAt(u);
+      const outer = toOuter(pose, bodyPoint(model.frame, u, y, archAt(u, y)));
+      const at = project(camera, outer);
+      if (!at || isHidden(wood, at, outer[2] - HIDES * model.frame.scale)) continue;
+      const c = [0, 0, 0];
+      if (addColour(picture, at[0], at[1], 1, c)) c.forEach((v, k) => seen[k]!.push(v));
+    }
+  }
+  if (seen[0].length < 20) return undefined;
+  const middle = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1]!;
+  return [middle(seen[0]), middle(seen[1]), middle(seen[2])];
+}
+
+const colour = new Float64Array(3);
+
+function changes(
+  picture: ColourPicture,
+  point: Vec2,
+  along: Vec2,
+  across: Vec2,
+  reach: number,
+  pitch: number,
+  unit: number,
+  inward: number,
+  fits?: Fits,
+): Float32Array | undefined {
+  const arm = Math.round((ARM * unit) / pitch);
+  const n = 2 * (reach + arm) + 1;
+  const line = new Float32Array(3 * n);
+  for (let j = 0; j < n; j++) {
+    const o = (j - reach - arm) * pitch;
+    colour.fill(0);
+    for (const a of ALONG) {
+      if (!addColour(picture, point[0] + across[0] * o + along[0] * a * unit, point[1] + across[1] * o + along[1] * a * unit, 0.25, colour)) return undefined;
+    }
+    line.set(colour, 3 * j);
+  }
+  const at = (j: number): Colour => [line[3 * j]!, line[3 * j + 1]!, line[3 * j + 2]!];
+  const size = new Float32Array(2 * reach + 1);
+  let mean = 0;
+  for (let j = 0; j < size.length; j++) {
+    const [before, after] = [at(j), at(j + 2 * arm)];
+    size[j] = apart(before, after);
+    mean += size[j]! / size.length;
+    if (fits) size[j]! *= inward > 0 ? fits(after, before) : fits(before, after);
+  }
+  return size.map((s) => s / (s + FAIR + mean));
+}

@@ -1,0 +1,145 @@
+import { type Camera, project } from '../../core/geometry/camera';
+import { type Pose, stepPose, toOuter } from '../../core/geometry/pose';
+import type { Vec2 } from '../../core/geometry/vec3';
+import { type ContourSighting, contourPlace } from '../../core/instrument/contours';
+import type { Dimensions } from '../../core/instrument/dimensions';
+import { type InstrumentModel, instrumentModel, SHAPE } from '../../core/instrument/landmarks';
+import type { LandmarkSighting } from '../../core/instrument/solveMarks';
+import { solveLeastSquares } from '../../core/linalg/leastSquares';
+import { COMMON_SIGMA, fitPlacings, type Placings, POINT_SIGMA } from '../../core/start/fitPlacings';
+import { voteStep } from '../../core/start/voteStep';
+import type { ColourPicture } from '../image/colourPicture';
+import { type ContourProfile, contourProfiles } from '../instrument/contourSearch';
+import type { BowInPicture } from '../instrument/keyFrame';
+
+/** Reach to both sides of the looks that vote, then of those that follow single edges (px at 960 across). */
+const VOTES = [9, 6, 4];
+const FOLLOWED = [
+  { search: 3, robust: 3 },
+  { search: 2.2, robust: 2.5 },
+  { search: 1.8, robust: 2 },
+];
+/** Fewer stations than this say nothing. */
+const LEAST_STATIONS = 30;
+/** Neighbouring stations say the same: a strength counts as so much of a squared sigma (ours). */
+const WORTH = 0.5;
+/** What the model's curve is off from this instrument's, mm (ours: outlines differ so), and the least error of an edge in the picture, px at 960. */
+const CURVE_SIGMA_MM = 1.2;
+const EDGE_SIGMA = 0.6;
+/** An edge weaker than this is none. */
+const LEAST_STRENGTH = 0.25;
+
+const INCREMENTS = [1e-5, 1e-5, 1e-5, 1e-2, 1e-2, 1e-2];
+
+/** Lays an instrument placed by the network on the edges of its picture: all contours vote for a step together, then each edge is followed. */
+export function alignContours(picture: ColourPicture, camera: Camera, dimensions: Dimensions, placed: Pose, points: readonly LandmarkSighting[]): Placings {
+  const generic = instrumentModel(dimensions);
+  let pose = placed;
+  for (const search of VOTES) {
+    const profiles = contourProfiles(picture, camera, generic, pose, search);
+    const known = covarianceOf(camera, generic, pose, points);
+    if (!known || profiles.length < LEAST_STATIONS) break;
+    const ballots = profiles.map((profile) => ({ strength: softened(profile.strength, search), pitch: profile.pitch, moves: movesOf(camera, generic, pose, profile) }));
+    pose = stepPose(pose, voteStep(ballots, known, 6, WORTH).step);
+  }
+  return alignTogether(camera, dimensions, [{ picture, pose, points }]);
+}
+
+/** A frame about to be laid on its edges. */
+export interface FrameToAlign {
+  readonly picture: ColourPicture;
+  readonly pose: Pose;
+  readonly points: readonly LandmarkSighting[];
+  readonly bow?: BowInPicture | undefined;
+}
+
+/** Follows the edges near poses that are nearly right, for one instrument and camera in all frames. */
+export function alignTogether(camera: Camera, dimensions: Dimensions, frames: readonly FrameToAlign[]): Placings {
+  let fit: Placings = { poses: frames.map((f) => f.pose), shape: new Float64Array(SHAPE.length), logFocal: 0, camera, model: instrumentModel(dimensions) };
+  for (const { search, robust } of FOLLOWED) {
+    const evidence = frames.map(({ picture, points, bow }, f) => ({ pose: fit.poses[f]!, points, edges: edgesAbout(picture, fit, f, search, bow) }));
+    if (evidence.every((e) => e.edges.length < LEAST_STATIONS)) break;
+    fit = fitPlacings(camera, dimensions, evidence, fit, robust);
+  }
+  return fit;
+}
+
+function edgesAbout(picture: ColourPicture, fit: Placings, frame: number, search: number, bow?: BowInPicture): ContourSighting[] {
+  const pose = fit.poses[frame]!;
+  return edgesOf(contourProfiles(picture, fit.camera, fit.model, pose, search, bow), fit.camera, pose, Math.max(picture.width, picture.height) / 960);
+}
+
+/** Wide looks are blurred, so that a step that comes near an edge gains by it. */
+function softened(strength: Float32Array, search: number): Float32Array {
+  const half = Math.max(1, Math.round(search / 3));
+  return strength.map((_, i) => {
+    let sum = 0;
+    let weights = 0;
+    for (let d = -half; d <= half; d++) {
+      const s = strength[i + d];
+      if (s === undefined) continue;
+      const w = half + 1 - Math.abs(d);
+      sum += w * s;
+      weights += w;
+    }
+    return sum / weights;
+  });
+}
+
+function movesOf(camera: Camera, model: InstrumentModel, pose: Pose, profile: ContourProfile): Float64Array {
+  const place = contourPlace(model, profile.station);
+  const step = new Float64Array(6);
+  return Float64Array.from(INCREMENTS, (h, k) => {
+    step.fill(0);
+    step[k] = h;
+    const moved = project(camera, toOuter(stepPose(pose, step), place));
+    return moved ? ((moved[0] - profile.point[0]) * profile.across[0] + (moved[1] - profile.point[1]) * profile.across[1]) / h : 0;
+  });
+}
+
+/** Covariance (6 x 6) of the pose as the network's points alone tell it. */
+function covarianceOf(camera: Camera, model: InstrumentModel, pose: Pose, points: readonly LandmarkSighting[]): Float64Array | undefined {
+  const unit = Math.max(camera.width, camera.height) / 960;
+  const { covariance } = solveLeastSquares<{ pose: Pose; common: Vec2 }>({
+    start: { pose, common: [0, 0] },
+    unknowns: 8,
+    increments: [...INCREMENTS, 1e-2, 1e-2],
+    iterations: 1,
+    residuals: ({ pose: p, common }) => [
+      ...points.flatMap((s) => {
+        const sigma = Math.max(s.sigma, POINT_SIGMA * unit);
+        const image = project(camera, toOuter(p, model.landmarks[s.landmark]));
+        return image ? [(image[0] + common[0] - s.point[0]) / sigma, (image[1] + common[1] - s.point[1]) / sigma] : [1e4, 1e4];
+      }),
+      common[0] / (COMMON_SIGMA * unit),
+      common[1] / (COMMON_SIGMA * unit),
+    ],
+    step: ({ pose: p, common }, d) => ({ pose: stepPose(p, d), common: [common[0] + d[6]!, common[1] + d[7]!] }),
+  });
+  return covariance && Float64Array.from({ length: 36 }, (_, i) => covariance[Math.floor(i / 6) * 8 + (i % 6)]!);
+}
+
+/** The strongest edge of each profile near its middle. */
+function edgesOf(profiles: readonly ContourProfile[], camera: Camera, pose: Pose, unit: number): ContourSighting[] {
+  const curve = (CURVE_SIGMA_MM * camera.focal) / pose.translation[2];
+  const sigma = Math.hypot(EDGE_SIGMA * unit, curve);
+  return profiles.flatMap(({ station, point, across, pitch, strength }) => {
+    const middle = strength.length >> 1;
+    let best = -1;
+    let most = 0;
+    for (let i = 1; i < strength.length - 1; i++) {
+      const s = strength[i]!;
+      if (s < LEAST_STRENGTH || s < strength[i - 1]! || s < strength[i + 1]!) continue;
+      const worth = s * (1 - 0.5 * ((i - middle) / middle) ** 2);
+      if (worth > most) {
+        most = worth;
+        best = i;
+      }
+    }
+    if (best < 0) return [];
+    const [l, t, h] = [strength[best - 1]!, strength[best]!, strength[best + 1]!];
+    const bend = l - 2 * t + h;
+    const offset = (best - middle + (bend < -1e-6 ? (0.5 * (l - h)) / bend : 0)) * pitch;
+    return [{ station, place: [point[0] + across[0] * offset, point[1] + across[1] * offset] as const, across, sigma }];
+  });
+}
