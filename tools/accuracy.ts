@@ -162,7 +162,7 @@ async function main(): Promise<void> {
         if (process.env.LOOKS)
           for (const l of scored.start.looks)
             process.stderr.write(
-              `   ${l.index} ${l.player ? 'player' : '-'} light ${l.light.toFixed(0)}${l.placed ? ` support ${l.placed.support.toFixed(2)} misfit ${l.placed.misfit.toFixed(3)} length ${l.placed.length.toFixed(0)} facing ${l.placed.facing.toFixed(2)} depth ${l.placed.pose.translation[2].toFixed(0)}` : ''}${l.bow ? ` bow ${l.bow.sure.toFixed(2)}` : ''}\n`,
+              `   ${l.index} ${l.player ? 'player' : '-'} light ${l.light.toFixed(0)}${l.placed ? ` support ${l.placed.support.toFixed(2)} misfit ${l.placed.misfit.toFixed(3)} length ${l.placed.length.toFixed(0)} facing ${l.placed.facing.toFixed(2)} edges ${l.placed.edges?.toFixed(2) ?? '-'} depth ${l.placed.pose.translation[2].toFixed(0)}` : ''}${l.bow ? ` bow ${l.bow.sure.toFixed(2)}` : ''}\n`,
             );
         if (values.starts || 'refused' in scored.start) continue;
         marksText = marksToText(scored.start.candidates[0]!.marks);

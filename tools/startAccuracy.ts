@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Browser } from 'playwright';
 import { parseMarks } from '../src/core/formats/marks';
-import { project } from '../src/core/geometry/camera';
+import { insidePicture, project } from '../src/core/geometry/camera';
 import { toOuter } from '../src/core/geometry/pose';
 import { INSTRUMENT_LANDMARKS } from '../src/core/instrument/landmarks';
 import type { Refusal } from '../src/core/start/outcome';
@@ -60,7 +60,9 @@ function compare(clip: StartClip, start: StartCandidate) {
   };
   const errors = INSTRUMENT_LANDMARKS.flatMap((name) => {
     const image = project(solution.camera, toOuter(solution.poses[0]!, solution.model.landmarks[name]));
-    const e = image ? off(name, image) : Number.NaN;
+    // What the picture does not show cannot be found.
+    const seen = image && insidePicture(solution.camera, image, 0);
+    const e = seen ? off(name, image) : Number.NaN;
     return Number.isNaN(e) ? [] : [e];
   });
   const { 'bow.frog': frog, 'bow.tip': tip } = marks.frames[0]!.points;

@@ -12,6 +12,9 @@ export const POINT_NAMES: ReadonlySet<string> = new Set([...INSTRUMENT_LANDMARKS
 
 const point = z.tuple([z.number(), z.number()]);
 
+/** `guessed`: placed by judgement where it was hidden; `found`: by the landmark network, until someone moves it. */
+const markedFrame = z.object({ t: z.number().min(0), points: z.record(z.string(), point), guessed: z.array(z.string()).optional(), found: z.array(z.string()).optional() });
+
 const marksSchema = z.object({
   format: z.literal('gestometra-marks/1'),
   video: z.object({ width: z.number().positive(), height: z.number().positive() }),
@@ -23,8 +26,9 @@ const marksSchema = z.object({
     side: z.enum(['right', 'left']).optional(),
   }),
   plumb: z.tuple([point, point]).optional(),
-  /** `guessed`: placed by judgement where it was hidden; `found`: by the landmark network, until someone moves it. */
-  frames: z.array(z.object({ t: z.number().min(0), points: z.record(z.string(), point), guessed: z.array(z.string()).optional(), found: z.array(z.string()).optional() })).min(1),
+  frames: z.array(markedFrame).min(1),
+  /** Frames found to agree with a found first one: they tell more of camera and instrument, and are not marks to lead on from. */
+  agreeing: z.array(markedFrame).optional(),
 });
 
 /** Marks of one clip: landmarks in pixels of the upright picture. */
@@ -66,7 +70,7 @@ export function checkMarks(marks: Marks): void {
     throw new MarksFileError((error as Error).message);
   }
   const { width, height } = marks.video;
-  for (const frame of marks.frames) {
+  for (const frame of [...marks.frames, ...(marks.agreeing ?? [])]) {
     for (const [name, [x, y]] of Object.entries(frame.points)) {
       if (!POINT_NAMES.has(name)) throw new MarksFileError(`"${name}" is not a point that can be marked. Remove it or correct its name.`);
       const far = Math.max(width, height);

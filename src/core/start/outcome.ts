@@ -42,6 +42,8 @@ export const TRUST = {
   facing: 0.14,
   /** Length in pixels at 960 across. */
   length: 85,
+  /** Edges along the contours, once it is laid on them. */
+  edges: 0.36,
   /** Mean brightness. */
   light: 22,
 } as const;
@@ -54,8 +56,9 @@ export const isTrusted = (look: FrameLook, unit: number): boolean =>
   look.placed.support >= TRUST.support &&
   look.placed.misfit <= TRUST.misfit &&
   look.placed.facing >= TRUST.facing &&
-  look.placed.length >= TRUST.length * unit;
+  look.placed.length >= TRUST.length * unit &&
+  (look.placed.edges ?? 1) >= TRUST.edges;
 
 /** How good a frame is to start from. */
 export const worthOf = (look: FrameLook): number =>
-  (look.placed ? look.placed.support - 8 * look.placed.misfit + 0.15 * Math.min(0.6, look.placed.facing) : 0) + (look.bow ? 0.25 * look.bow.sure : 0);
+  (look.placed ? look.placed.support - 8 * look.placed.misfit + 0.15 * Math.min(0.6, look.placed.facing) + (look.placed.edges ?? 0) : 0) + (look.bow ? 0.25 * look.bow.sure : 0);

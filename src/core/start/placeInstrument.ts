@@ -19,6 +19,8 @@ export interface PlacedInstrument {
   readonly length: number;
   /** Sine of the angle at which the camera sees the top plate: 1 from straight above, 0 along it. */
   readonly facing: number;
+  /** How clearly the picture shows edges where its contours are expected, 0..1; absent before it was laid on them. */
+  readonly edges?: number;
 }
 
 /** A point the network is less sure of does not vote. */

@@ -35,10 +35,12 @@ export function looksLeftHanded(marks: Marks): boolean {
 /** Marks as they would stand in the mirrored picture. */
 export function mirrorMarks(marks: Marks): Marks {
   const flip = ([x, y]: Point): [number, number] => [marks.video.width - x, y];
+  const flipped = (f: Marks['frames'][number]) => ({ ...f, points: Object.fromEntries(Object.entries(f.points).map(([name, p]) => [name, flip(p)])) });
   return {
     ...marks,
     ...(marks.plumb ? { plumb: [flip(marks.plumb[0]), flip(marks.plumb[1])] as [[number, number], [number, number]] } : {}),
-    frames: marks.frames.map((f) => ({ ...f, points: Object.fromEntries(Object.entries(f.points).map(([name, p]) => [name, flip(p)])) })),
+    frames: marks.frames.map(flipped),
+    ...(marks.agreeing ? { agreeing: marks.agreeing.map(flipped) } : {}),
   };
 }
 

@@ -27,10 +27,12 @@ const MAX_MISFIT = 4;
 const FOUND_FACTOR = 2.5;
 const CORRECTED_FACTOR = 10;
 
-export function markedFrames(marks: Marks): MarkedFrame[] {
+export const markedFrames = (marks: Marks): MarkedFrame[] => framesOf(marks, marks.frames);
+
+function framesOf(marks: Marks, frames: Marks['frames']): MarkedFrame[] {
   const camera = cameraFromFieldOfView(marks.video.width, marks.video.height);
   const sigma = markSigma(camera);
-  return marks.frames.map((frame) => {
+  return frames.map((frame) => {
     const guessed = new Set(frame.guessed ?? []);
     const found = new Set(frame.found ?? []);
     const corrected = Object.keys(frame.points).some((name) => isInstrumentLandmark(name) && !found.has(name) && !guessed.has(name));
@@ -53,11 +55,19 @@ export function markedFrames(marks: Marks): MarkedFrame[] {
 /** Frames that place the instrument: enough of its points are marked. */
 export const placesInstrument = (frame: MarkedFrame): boolean => frame.sightings.length >= 4;
 
+export interface SolvedMarks {
+  /** Its poses are those of `frames`, then of `agreeing`. */
+  readonly solution: MarksSolution;
+  readonly dimensions: Dimensions;
+  readonly frames: readonly MarkedFrame[];
+  readonly agreeing: readonly MarkedFrame[];
+}
+
 /**
  * Solves the instrument from marks.
  * @throws MarksError in plain words, naming the mark that fits worst when they do not belong together.
  */
-export function solutionFromMarks(marks: Marks): { solution: MarksSolution; dimensions: Dimensions; frames: MarkedFrame[] } {
+export function solutionFromMarks(marks: Marks): SolvedMarks {
   checkMarks(marks);
   const dimensions = markedDimensions(marks);
   const frames = markedFrames(marks).filter(placesInstrument);
@@ -67,15 +77,16 @@ export function solutionFromMarks(marks: Marks): { solution: MarksSolution; dime
     );
   }
   const camera = cameraFromFieldOfView(marks.video.width, marks.video.height);
+  const agreeing = framesOf(marks, marks.agreeing ?? []).filter(placesInstrument);
   const solution = solveMarks(
     camera,
     dimensions,
-    frames.map((f) => f.sightings),
+    [...frames, ...agreeing].map((f) => f.sightings),
   );
   if (solution.misfit > MAX_MISFIT) {
     throw new MarksError(
       `These marks do not fit a ${marks.instrument.size} ${marks.instrument.family}: "${solution.worst.landmark}" is ${Math.round(solution.worst.distance)} px from where it should be. Check that point, then the size, then whether low and high side are swapped.`,
     );
   }
-  return { solution, dimensions, frames };
+  return { solution, dimensions, frames, agreeing };
 }

@@ -30,6 +30,8 @@ export interface FollowOptions {
   readonly onFrame?: (frame: TrackedFrame, done: number, total: number) => void;
   /** Only frames from here to there (inclusive) are followed. */
   readonly span?: { readonly from: number; readonly to: number };
+  /** Frames of known pose that help to know the instrument again, but are not followed from. */
+  readonly beside?: readonly Anchor[];
   /** Where the bow is followed; on this thread if not given. */
   readonly openBow?: OpenBowFollower;
 }
@@ -63,6 +65,10 @@ export async function followTake(
     const mark = await wholeBow(source, solution, context, anchor, frame);
     if (mark) bows.set(anchor.index, mark);
     instrument.addKeyFrame(frame, anchor.pose, mark);
+  }
+  for (const { index, pose, bow: ends } of options.beside ?? []) {
+    const { frog, tip } = ends;
+    instrument.addKeyFrame(await frameAt(index), pose, frog && tip ? { frog, tip } : undefined);
   }
 
   /** Frames whose bow is still looked for, oldest first: the instrument goes ahead by at most so many. */

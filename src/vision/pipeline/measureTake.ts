@@ -110,12 +110,15 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   const added = options.previous ? addedFrames(options.previous.marks, marks) : undefined;
   if (options.previous && added) return mend(source, marks, options.previous.measures, added, options);
 
-  const { solution: first, dimensions, frames } = solutionFromMarks(marks);
-  const solution = await refineSolution(source, first, dimensions, frames);
+  const { solution: first, dimensions, frames, agreeing } = solutionFromMarks(marks);
+  const solution = await refineSolution(source, first, dimensions, [...frames, ...agreeing]);
   const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
-  const anchors = frames.map((frame, i): Anchor => ({ index: nearestIndex(source.times, frame.t), pose: solution.poses[i]!, bow: frame }));
-  const tracked = await followTake(source, solution, context, anchors, {
+  const [anchors, beside] = [frames, agreeing].map((list, k) =>
+    list.map((frame, i): Anchor => ({ index: nearestIndex(source.times, frame.t), pose: solution.poses[i + k * frames.length]!, bow: frame })),
+  );
+  const tracked = await followTake(source, solution, context, anchors!, {
     ...followOptions(options),
+    beside: beside!,
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
   const vertical = await findVertical(source, marks, solution.camera);

@@ -9,6 +9,7 @@ import type { Family } from '../../core/instrument/family';
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../../core/instrument/landmarks';
 import { bowContextFor } from '../../core/measures/measureFrames';
 import { chooseStart } from '../../core/start/chooseStart';
+import type { Placings } from '../../core/start/fitPlacings';
 import { type FusedPoint, fuseLooks, type Look } from '../../core/start/fuse';
 import { type FrameLook, isTrusted, type Refusal, worthOf } from '../../core/start/outcome';
 import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
@@ -16,7 +17,7 @@ import { playerRegion, type Region } from '../../core/start/playerRegion';
 import type { Square } from '../../core/start/square';
 import { lumaFrame } from '../film/lumaFrame';
 import { type ColourPicture, colourPicture } from '../image/colourPicture';
-import { alignContours, alignTogether } from './alignContours';
+import { alignContours, alignTogether, contourStrength } from './alignContours';
 import { bowBetween } from './bowBetween';
 
 /** What a clip says about itself: the instrument comes from the student's record. */
@@ -83,7 +84,16 @@ export async function findStart(film: StartFilm, instrument: StartInstrument, ey
     for (const f of best.slice(CLOSELY)) looks[firsts.indexOf(f)] = { ...f.look, placed: undefined };
     const choice = chooseStart(looks, seeker.unit);
     if ('refused' in choice) return { refused: choice.refused, looks };
-    return { candidates: seeker.together(choice.starts).map((look) => ({ frame: look.index, marks: seeker.marksOf(look) })), looks };
+    return {
+      candidates: seeker.together(choice.starts).map((look, _, all) => ({
+        frame: look.index,
+        marks: seeker.marksOf(
+          look,
+          all.filter((l) => l !== look),
+        ),
+      })),
+      looks,
+    };
   } finally {
     for (const f of firsts) f.picture.close();
   }
@@ -98,8 +108,8 @@ class StartSeeker {
   private readonly dimensions: Dimensions;
   private readonly context: BowContext;
   private readonly model;
-  /** Pictures looked at closely, by frame. */
-  private readonly pictures = new Map<number, ColourPicture>();
+  /** Frames laid on their contours: picture and placing. */
+  private readonly laid = new Map<number, { readonly picture: ColourPicture; readonly placed: Placings }>();
 
   constructor(
     private readonly film: StartFilm,
@@ -167,8 +177,9 @@ class StartSeeker {
     if (!placed) return { ...look, placed: undefined };
     if (isTrusted({ ...look, placed }, this.unit)) {
       const colours = colourPicture(picture);
-      this.pictures.set(look.index, colours);
-      placed = { ...placed, pose: alignContours(colours, this.camera, this.dimensions, placed.pose, placed.sightings).poses[0]! };
+      const fit = alignContours(colours, this.camera, this.dimensions, placed.pose, placed.sightings);
+      this.laid.set(look.index, { picture: colours, placed: fit });
+      placed = { ...placed, pose: fit.poses[0]!, edges: contourStrength(colours, fit) };
     }
     const bow = isTrusted({ ...look, placed }, this.unit) ? await this.bow(placed, region, wide, picture, look) : undefined;
     return { ...look, placed, bow, neckHand: this.neckHand(placed, look.wrists) };
@@ -176,7 +187,7 @@ class StartSeeker {
 
   /** Frames that agree, solved together for one instrument and one camera; the points are then those of the solution. */
   together(starts: readonly FrameLook[]): FrameLook[] {
-    const frames = starts.map(({ index, placed, bow }) => ({ picture: this.pictures.get(index)!, pose: placed!.pose, points: placed!.sightings, bow }));
+    const frames = starts.map(({ index, placed, bow }) => ({ ...this.laid.get(index)!, points: placed!.sightings, bow }));
     const fit = alignTogether(this.camera, this.dimensions, frames);
     return starts.map((look, i) => ({
       ...look,
@@ -232,8 +243,20 @@ class StartSeeker {
     return bowBetween(lumaFrame(picture, false, look.index, look.t), placed.pose, this.context, of('bow.frog'), of('bow.tip'));
   }
 
-  /** The start as marks of its frame, all of them found. */
-  marksOf(look: FrameLook): Marks {
+  /** A start as marks of its frame, with those that agree with it beside. */
+  marksOf(look: FrameLook, agreeing: readonly FrameLook[]): Marks {
+    const { width, height } = this.film;
+    const { family, size, side } = this.instrument;
+    return {
+      format: 'gestometra-marks/1',
+      video: { width, height },
+      instrument: { family, size, ...(side ? { side } : {}) },
+      frames: [this.frameOf(look)],
+      ...(agreeing.length ? { agreeing: agreeing.map((l) => this.frameOf(l)) } : {}),
+    };
+  }
+
+  private frameOf(look: FrameLook): Marks['frames'][number] {
     const { width, height } = this.film;
     const back = ([x, y]: Vec2): [number, number] => [round(this.mirror ? width - x : x), round(y)];
     const points: Record<string, [number, number]> = {};
@@ -242,19 +265,11 @@ class StartSeeker {
       points['bow.frog'] = back(look.bow.frog);
       points['bow.tip'] = back(look.bow.tip);
     }
-    const { family, size, side } = this.instrument;
     return {
-      format: 'gestometra-marks/1',
-      video: { width, height },
-      instrument: { family, size, ...(side ? { side } : {}) },
-      frames: [
-        {
-          t: look.t,
-          points,
-          ...(look.bow?.frogReckoned ? { guessed: ['bow.frog'] } : {}),
-          found: Object.keys(points).filter((n) => !(n === 'bow.frog' && look.bow?.frogReckoned)),
-        },
-      ],
+      t: look.t,
+      points,
+      ...(look.bow?.frogReckoned ? { guessed: ['bow.frog'] } : {}),
+      found: Object.keys(points).filter((n) => !(n === 'bow.frog' && look.bow?.frogReckoned)),
     };
   }
 }

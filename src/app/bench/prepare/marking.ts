@@ -14,7 +14,9 @@ function withFrame(marks: Marks, t: number, change: (frame: FrameMarks) => Frame
   const after = change(before);
   const rest = marks.frames.filter((f) => f !== before);
   const kept = Object.keys(after.points).length > 0 ? [...rest, after] : rest;
-  return { ...marks, frames: kept.sort((a, b) => a.t - b.t) };
+  // What was found to agree with these marks as they were need not agree with them now.
+  const { agreeing: _, ...own } = marks;
+  return { ...own, frames: kept.sort((a, b) => a.t - b.t) };
 }
 
 type Said = 'guessed' | 'found';
