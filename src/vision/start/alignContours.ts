@@ -149,8 +149,7 @@ function covarianceOf(camera: Camera, model: InstrumentModel, pose: Pose, points
 
 /** The strongest edge of each profile near its middle. */
 function edgesOf(profiles: readonly ContourProfile[], camera: Camera, pose: Pose, unit: number): ContourSighting[] {
-  const curve = (CURVE_SIGMA_MM * camera.focal) / pose.translation[2];
-  const sigma = Math.hypot(EDGE_SIGMA * unit, curve);
+  const sigma = Math.hypot(EDGE_SIGMA * unit, (CURVE_SIGMA_MM * camera.focal) / pose.translation[2]);
   return profiles.flatMap(({ station, point, across, pitch, strength }) => {
     const middle = strength.length >> 1;
     let best = -1;
