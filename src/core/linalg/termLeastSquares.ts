@@ -20,6 +20,8 @@ export interface TermProblem {
   /** Step for numerical derivatives of each unknown. */
   readonly step: (unknown: number) => number;
   readonly terms: readonly Term[];
+  /** Rounds at most. */
+  readonly rounds?: number;
 }
 
 export interface TermSolution {
@@ -39,7 +41,7 @@ const weightOf = (rr: number, robust: number | undefined) => (robust ? 1 / (1 + 
  * Marquardt's method with numerical derivatives.
  * @throws RangeError when some unknown is tied to nothing.
  */
-export function solveTerms({ start, local, half, step, terms }: TermProblem): TermSolution {
+export function solveTerms({ start, local, half, step, terms, rounds = MOST_ROUNDS }: TermProblem): TermSolution {
   const globals = start.length - local;
   let x = Float64Array.from(start);
   let lambda = 1e-3;
@@ -96,7 +98,7 @@ export function solveTerms({ start, local, half, step, terms }: TermProblem): Te
   };
 
   let cost = costAt(x);
-  for (let round = 0; round < MOST_ROUNDS; round++) {
+  for (let round = 0; round < rounds; round++) {
     const e = equations();
     let gained = 0;
     for (let tries = 0; tries < 6; tries++) {

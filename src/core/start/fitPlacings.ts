@@ -32,6 +32,8 @@ export const POINT_SIGMA = 4;
 /** Neighbouring stations of a contour err together: of so many one counts. */
 const ALIKE = 4;
 const POINT_ROBUST = 3;
+/** The edges are looked for anew after these, so nothing is gained by settling fully. */
+const ROUNDS = 6;
 
 const POSE_STEPS = [1e-5, 1e-5, 1e-5, 1e-2, 1e-2, 1e-2];
 const LOCAL = 8;
@@ -90,7 +92,14 @@ export function fitPlacings(
   });
   terms.push({ at: [local], residuals: ([v]) => [v! / LOG_FOCAL_SIGMA] });
   for (let i = 0; i < SHAPE.length; i++) terms.push({ at: [local + 1 + i], residuals: ([v]) => [v!] });
-  const { values } = solveTerms({ start, local, half: LOCAL - 1, step: (i) => (i >= local ? (i === local ? 1e-4 : 1e-2) : (POSE_STEPS[i % LOCAL] ?? 1e-2)), terms });
+  const { values } = solveTerms({
+    start,
+    local,
+    half: LOCAL - 1,
+    step: (i) => (i >= local ? (i === local ? 1e-4 : 1e-2) : (POSE_STEPS[i % LOCAL] ?? 1e-2)),
+    terms,
+    rounds: ROUNDS,
+  });
   const shape = values.slice(local + 1);
   const logFocal = values[local]!;
   return { poses: frames.map((frame, f) => stepPose(frame.pose, values, LOCAL * f)), shape, logFocal, camera: focal(logFocal), model: instrumentModel(dimensions, shape) };

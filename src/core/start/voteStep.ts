@@ -12,7 +12,7 @@ export interface Ballot {
 
 /** Rounds of draws about the best of the last, each narrower (cross-entropy method; Rubinstein 1999, from memory). */
 const ROUNDS = 6;
-const DRAWS = 260;
+const DRAWS = 180;
 const ELITE = 20;
 
 /**

@@ -5,7 +5,7 @@ import { bodyPoint } from '../../core/instrument/body';
 import { type ContourStation, contourDirection, contourInside, contourPlace, contourStations } from '../../core/instrument/contours';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
 import { archAt, halfWidthAt } from '../../core/instrument/outline';
-import { buildRelief, type DepthMap, renderDepth } from '../../core/instrument/relief';
+import { buildRelief, type DepthMap, type Relief, renderDepth } from '../../core/instrument/relief';
 import { addColour, type ColourPicture } from '../image/colourPicture';
 import type { BowInPicture } from './keyFrame';
 
@@ -47,7 +47,7 @@ export function contourProfiles(picture: ColourPicture, camera: Camera, model: I
   const eye = toInner(pose, [0, 0, 0]);
   const up = subtract(bodyPoint(model.frame, 0, 0, 1), bodyPoint(model.frame, 0, 0, 0));
   const covered = (BOW_COVERS_MM * camera.focal) / pose.translation[2];
-  const wood = renderDepth(buildRelief(model), pose, camera);
+  const wood = renderDepth(reliefOf(model), pose, camera);
   const belly = bellyColour(picture, camera, model, pose, wood);
   const out: ContourProfile[] = [];
   for (const station of contourStations()) {
@@ -75,6 +75,15 @@ export function contourProfiles(picture: ColourPicture, camera: Camera, model: I
     if (strength) out.push({ station, point, across, pitch, strength });
   }
   return out;
+}
+
+const reliefs = new WeakMap<InstrumentModel, Relief>();
+
+/** A model is looked for many times before it changes. */
+function reliefOf(model: InstrumentModel): Relief {
+  const relief = reliefs.get(model) ?? buildRelief(model);
+  reliefs.set(model, relief);
+  return relief;
 }
 
 /** The plate is seen from above; ribs, and the far side of the fingerboard, where they face the eye. */
@@ -123,18 +132,23 @@ const likeBelly =
 /** 0 where a is no more than b, rising to 1 where it is far more. */
 const share = (a: number, b: number): number => Math.max(0, Math.min(1, (2.6 * a) / (a + b + 1e-6) - 1));
 
+/** Places spread over the plate beside fingerboard and tailpiece, in body coordinates. */
+const PLATE_SPOTS: readonly Vec3[] = Array.from({ length: 19 }, (_, i) => -120 + 15 * i).flatMap((u) =>
+  [-0.85, -0.7, -0.55, 0.55, 0.7, 0.85].map((side): Vec3 => {
+    const y = side * halfWidthAt(u);
+    return [u, y, archAt(u, y)];
+  }),
+);
+
 /** The middle colour of the plate where nothing lies over it; undefined when little of it is seen. */
 function bellyColour(picture: ColourPicture, camera: Camera, model: InstrumentModel, pose: Pose, wood: DepthMap): Colour | undefined {
   const seen: [number[], number[], number[]] = [[], [], []];
-  for (let u = -120; u <= 150; u += 15) {
-    for (const side of [-0.85, -0.7, -0.55, 0.55, 0.7, 0.85]) {
-      const y = side * halfWidthAt(u);
-      const outer = toOuter(pose, bodyPoint(model.frame, u, y, archAt(u, y)));
-      const at = project(camera, outer);
-      if (!at || isHidden(wood, at, outer[2] - HIDES * model.frame.scale)) continue;
-      const c = [0, 0, 0];
-      if (addColour(picture, at[0], at[1], 1, c)) c.forEach((v, k) => seen[k]!.push(v));
-    }
+  for (const [u, y, w] of PLATE_SPOTS) {
+    const outer = toOuter(pose, bodyPoint(model.frame, u, y, w));
+    const at = project(camera, outer);
+    if (!at || isHidden(wood, at, outer[2] - HIDES * model.frame.scale)) continue;
+    const c = [0, 0, 0];
+    if (addColour(picture, at[0], at[1], 1, c)) c.forEach((v, k) => seen[k]!.push(v));
   }
   if (seen[0].length < 20) return undefined;
   const middle = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1]!;

@@ -29,7 +29,6 @@ export interface BowFound {
  * picture; undefined unless the two witnesses agree.
  */
 export function bowBetween(frame: Frame, pose: Pose, context: BowContext, frog: FusedPoint, tip: FusedPoint): BowFound | undefined {
-  const unit = Math.max(frame.width, frame.height) / 960;
   const named = { frog: frog.point, tip: tip.point };
   if (tip.confidence >= SURE) {
     const from = searchBow(frame, pose, context, { which: 'tip', point: tip.point }, 3);
@@ -45,6 +44,13 @@ export function bowBetween(frame: Frame, pose: Pose, context: BowContext, frog: 
       return { tip: straight.tip, frog: place, frogReckoned: !frogSeen, sure };
     }
   }
+  return undefined;
+}
+
+/** The bow looked for all over a frame, where the network saw its tip too faintly; slow, and its frog only reckoned. */
+export function bowAnywhere(frame: Frame, pose: Pose, context: BowContext, frog: FusedPoint, tip: FusedPoint): BowFound | undefined {
+  const unit = Math.max(frame.width, frame.height) / 960;
+  const named = { frog: frog.point, tip: tip.point };
   const whole = searchWholeBow(frame, pose, context);
   if (whole && turnBetween(whole, named) < SAME_TURN && distance(whole.tip, tip.point) < SAME_END * unit)
     return { frog: whole.frog, tip: whole.tip, frogReckoned: true, sure: 0.3 };

@@ -18,7 +18,7 @@ import type { Square } from '../../core/start/square';
 import { lumaFrame } from '../film/lumaFrame';
 import { type ColourPicture, colourPicture } from '../image/colourPicture';
 import { alignContours, alignTogether, contourStrength } from './alignContours';
-import { bowBetween } from './bowBetween';
+import { type BowFound, bowAnywhere, bowBetween } from './bowBetween';
 
 /** What a clip says about itself: the instrument comes from the student's record. */
 export interface StartInstrument {
@@ -51,16 +51,22 @@ export interface StartFilm {
 /** Frames looked at first, spread over the film; and how many of them are then looked at closely. */
 const FRAMES = 10;
 const CLOSELY = 5;
-/** The region's side is shown to the network at these factors, for instrument and bow. */
-const WIDE = [0.85, 1.1, 1.4];
+/** So many that agree, with the bow in one of them, are enough. */
+const ENOUGH = 4;
+/** Frames searched all over for a bow when none shows it clearly. */
+const SEARCHED = 3;
+/** The region's side is shown to the network at these factors: at first, then for the instrument and for the bow. */
+const FIRST = 1.1;
+const WIDE = [0.85, 1.4];
 const FOR_BOW = [1.15, 1.5, 1.9];
-/** About the instrument as placed so far: the box shown at these factors, then its body from close by; each also turned (radians). */
-const ROUNDS = [1.5, 1.3];
+/** About the instrument as placed so far: the box shown at this factor, then its body from close by, each also turned (radians). */
+const BOX = 1.4;
 const CLOSE = 1.5;
+const TURNS = [0, 0.175, -0.175];
+const CLOSE_TURNS = [0.1, -0.1];
 const BODY_POINTS = INSTRUMENT_LANDMARKS.filter((name) => !/scroll|nut/.test(name));
 /** So near the picture's border (px at 960) points are not believed. */
 const BORDER = 7;
-const TURNS = [0, 0.175, -0.175];
 /** Beyond this distance between looks the film is asked for each alone instead of being read through (frames). */
 const READ_THROUGH = 40;
 
@@ -69,7 +75,7 @@ export async function findStart(film: StartFilm, instrument: StartInstrument, ey
   const seeker = new StartSeeker(film, instrument, eyes);
   const frames = spread(film.times.length, FRAMES);
   const total = FRAMES + CLOSELY;
-  const firsts: { look: FrameLook; region: Region | undefined; picture: ImageBitmap }[] = [];
+  const firsts: (FirstLook & { readonly picture: ImageBitmap })[] = [];
   try {
     for await (const { index, picture } of seeker.read(frames)) {
       firsts.push({ ...(await seeker.first(index, picture)), picture });
@@ -77,12 +83,19 @@ export async function findStart(film: StartFilm, instrument: StartInstrument, ey
     }
     const looks = firsts.map((f) => f.look);
     const best = firsts.filter((f) => f.look.placed).sort((a, b) => worthOf(b.look) - worthOf(a.look));
-    for (const [n, f] of best.slice(0, CLOSELY).entries()) {
-      looks[firsts.indexOf(f)] = await seeker.closely(f.look, f.region!, f.picture);
-      onProgress?.(FRAMES + n + 1, total);
+    let closely = 0;
+    for (const f of best) {
+      const seen =
+        closely >= CLOSELY ||
+        isEnough(
+          looks.filter((l) => l.placed?.edges !== undefined),
+          seeker.unit,
+        );
+      looks[firsts.indexOf(f)] = seen ? { ...f.look, placed: undefined } : await seeker.closely(f, f.picture);
+      if (!seen) closely++;
+      onProgress?.(FRAMES + closely, total);
     }
-    for (const f of best.slice(CLOSELY)) looks[firsts.indexOf(f)] = { ...f.look, placed: undefined };
-    const choice = chooseStart(looks, seeker.unit);
+    const choice = chooseStart(seeker.withBow(looks), seeker.unit);
     if ('refused' in choice) return { refused: choice.refused, looks };
     return {
       candidates: seeker.together(choice.starts).map((look, _, all) => ({
@@ -101,6 +114,20 @@ export async function findStart(film: StartFilm, instrument: StartInstrument, ey
 
 const spread = (frames: number, count: number): number[] => [...new Set(Array.from({ length: count }, (_, i) => Math.min(frames - 1, Math.floor(((i + 0.5) * frames) / count))))];
 
+function isEnough(looks: readonly FrameLook[], unit: number): boolean {
+  if (looks.length < ENOUGH) return false;
+  const choice = chooseStart(looks, unit);
+  return 'starts' in choice && choice.starts.length >= ENOUGH && choice.starts[0]!.bow !== undefined;
+}
+
+/** What one wide look at a frame gave. */
+interface FirstLook {
+  readonly look: FrameLook;
+  readonly region: Region | undefined;
+  /** As the network saw it. */
+  readonly seen: readonly Look[];
+}
+
 class StartSeeker {
   readonly camera: Camera;
   readonly unit: number;
@@ -110,6 +137,9 @@ class StartSeeker {
   private readonly model;
   /** Frames laid on their contours: picture and placing. */
   private readonly laid = new Map<number, { readonly picture: ColourPicture; readonly placed: Placings }>();
+
+  /** The slow search for the bow in a frame, should no other show it. */
+  private readonly anywhere = new Map<number, () => BowFound | undefined>();
 
   constructor(
     private readonly film: StartFilm,
@@ -144,36 +174,29 @@ class StartSeeker {
   }
 
   /** One wide look: is there a player, and about where the instrument? */
-  async first(index: number, picture: ImageBitmap): Promise<{ look: FrameLook; region: Region | undefined }> {
+  async first(index: number, picture: ImageBitmap): Promise<FirstLook> {
     const look: FrameLook = { index, t: this.film.times[index]!, player: false, light: lightOf(picture) };
     const joints = this.eyes.findBody(picture);
     const region = joints && playerRegion((name) => joints[name.replace('body.', '') as BodyJoint]?.point, this.instrument.family);
-    if (!region) return { look, region };
-    const points = fuseLooks(await this.eyes.look(picture, [{ ...region, side: 1.1 * region.side, turn: 0 }]));
+    if (!region) return { look, region, seen: [] };
+    const seen = await this.eyes.look(picture, [{ ...region, side: FIRST * region.side, turn: 0 }]);
     return {
       look: {
         ...look,
         player: true,
-        placed: placeInstrument(this.camera, this.model, this.withinPicture(points)),
+        placed: placeInstrument(this.camera, this.model, this.withinPicture(fuseLooks(seen))),
         wrists: [joints['wrist.left'].point, joints['wrist.right'].point],
       },
       region,
+      seen,
     };
   }
 
-  /** Wide looks joined, then two closer rounds about the instrument as placed, then the bow. */
-  async closely(look: FrameLook, region: Region, picture: ImageBitmap): Promise<FrameLook> {
-    const wide = await this.eyes.look(
-      picture,
-      WIDE.map((k) => ({ ...region, side: k * region.side, turn: 0 })),
-    );
+  /** Wide looks joined, then closer ones about the instrument as placed, then its contours and the bow. */
+  async closely({ look, region, seen }: FirstLook, picture: ImageBitmap): Promise<FrameLook> {
+    const wide = [...seen, ...(await this.lookAbout(picture, region!, WIDE))];
     let placed = placeInstrument(this.camera, this.model, this.withinPicture(fuseLooks(wide))) ?? look.placed;
-    for (const reach of ROUNDS) {
-      const box = placed && instrumentBox(this.camera, this.model, placed.pose);
-      if (!box) break;
-      placed = placeInstrument(this.camera, this.model, this.withinPicture(fuseLooks(await this.lookTurned(picture, { middle: box.middle, side: reach * box.side }))));
-    }
-    placed = placed && (await this.fromClose(placed, picture));
+    placed = placed && (await this.fromNear(placed, picture));
     if (!placed) return { ...look, placed: undefined };
     if (isTrusted({ ...look, placed }, this.unit)) {
       const colours = colourPicture(picture);
@@ -181,7 +204,7 @@ class StartSeeker {
       this.laid.set(look.index, { picture: colours, placed: fit });
       placed = { ...placed, pose: fit.poses[0]!, edges: contourStrength(colours, fit) };
     }
-    const bow = isTrusted({ ...look, placed }, this.unit) ? await this.bow(placed, region, wide, picture, look) : undefined;
+    const bow = isTrusted({ ...look, placed }, this.unit) ? await this.bow(placed, region!, wide, picture, look) : undefined;
     return { ...look, placed, bow, neckHand: this.neckHand(placed, look.wrists) };
   }
 
@@ -215,32 +238,43 @@ class StartSeeker {
     return left! <= right! ? 'left' : 'right';
   }
 
-  private lookTurned(picture: ImageBitmap, region: Region): Promise<Look[]> {
+  private lookAbout(picture: ImageBitmap, region: Region, factors: readonly number[], turns: readonly number[] = [0]): Promise<Look[]> {
     return this.eyes.look(
       picture,
-      TURNS.map((turn) => ({ ...region, turn })),
+      factors.flatMap((k) => turns.map((turn) => ({ middle: region.middle, side: k * region.side, turn }))),
     );
   }
 
-  /** The same instrument looked at once more with its body filling the square: a pixel of the network is then about one of the film. */
-  private async fromClose(placed: PlacedInstrument, picture: ImageBitmap): Promise<PlacedInstrument> {
+  /** The instrument looked at again in its own box, then with its body filling the square: a pixel of the network is then about one of the film. */
+  private async fromNear(placed: PlacedInstrument, picture: ImageBitmap): Promise<PlacedInstrument | undefined> {
     const { camera, model } = this;
     const box = instrumentBox(camera, model, placed.pose);
-    const body = instrumentBox(camera, model, placed.pose, BODY_POINTS);
-    if (!box || !body) return placed;
-    const whole = await this.eyes.look(picture, [{ middle: box.middle, side: ROUNDS.at(-1)! * box.side, turn: 0 }]);
-    const near = await this.lookTurned(picture, { middle: body.middle, side: CLOSE * body.side });
-    return placeInstrument(camera, model, this.withinPicture(fuseLooks([...whole, ...near])), placed.pose) ?? placed;
+    if (!box) return placed;
+    const whole = await this.lookAbout(picture, box, [BOX], TURNS);
+    const again = placeInstrument(camera, model, this.withinPicture(fuseLooks(whole)));
+    const body = again && instrumentBox(camera, model, again.pose, BODY_POINTS);
+    if (!body) return again;
+    const near = await this.lookAbout(picture, body, [CLOSE], CLOSE_TURNS);
+    return placeInstrument(camera, model, this.withinPicture(fuseLooks([...whole, ...near])), again.pose) ?? again;
   }
 
-  private async bow(placed: PlacedInstrument, region: Region, wide: readonly Look[], picture: ImageBitmap, look: FrameLook) {
-    const looks = await this.eyes.look(
-      picture,
-      FOR_BOW.map((k) => ({ ...region, side: k * region.side, turn: 0 })),
-    );
-    const points = this.withinPicture(fuseLooks([...wide, ...looks]));
+  private async bow(placed: PlacedInstrument, region: Region, wide: readonly Look[], picture: ImageBitmap, look: FrameLook): Promise<BowFound | undefined> {
+    const points = this.withinPicture(fuseLooks([...wide, ...(await this.lookAbout(picture, region, FOR_BOW))]));
     const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
-    return bowBetween(lumaFrame(picture, false, look.index, look.t), placed.pose, this.context, of('bow.frog'), of('bow.tip'));
+    const args = [lumaFrame(picture, false, look.index, look.t), placed.pose, this.context, of('bow.frog'), of('bow.tip')] as const;
+    this.anywhere.set(look.index, () => bowAnywhere(...args));
+    return bowBetween(...args);
+  }
+
+  /** Where no frame shows its bow clearly, the best are searched all over until one does. */
+  withBow(looks: readonly FrameLook[]): FrameLook[] {
+    const able = looks.filter((l) => isTrusted(l, this.unit)).sort((a, b) => worthOf(b) - worthOf(a));
+    if (able.length === 0 || able.some((l) => l.bow)) return [...looks];
+    for (const look of able.slice(0, SEARCHED)) {
+      const bow = this.anywhere.get(look.index)?.();
+      if (bow) return looks.map((l) => (l === look ? { ...l, bow } : l));
+    }
+    return [...looks];
   }
 
   /** A start as marks of its frame, with those that agree with it beside. */
