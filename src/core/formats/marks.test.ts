@@ -14,6 +14,12 @@ describe('marks files', () => {
   it('come back as they were written', () => {
     expect(parseMarks(marksToText(parseMarks(demo)))).toEqual(parseMarks(demo));
   });
+  it('keep the frames that agree with a found one, and look at them as closely', () => {
+    const withMore = altered((m) => Object.assign(m, { agreeing: [{ ...m.frames[0]!, t: 3, found: Object.keys(m.frames[0]!.points) }] }));
+    expect(parseMarks(marksToText(parseMarks(withMore))).agreeing).toHaveLength(1);
+    const outside = altered((m) => Object.assign(m, { agreeing: [{ t: 3, points: { 'instrument.scroll': [5000, 20] } }] }));
+    expect(() => parseMarks(outside)).toThrow(/outside the picture/);
+  });
   it.each([
     ['text that is no JSON', 'hello', /not readable as JSON/],
     ['another format', '{"format":"other/1"}', /not a marks file/],

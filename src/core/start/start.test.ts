@@ -169,6 +169,12 @@ describe('choosing a start', () => {
     expect(refusal([look(0, 0), look(10, 0)])).not.toBe('started');
   });
 
+  it('does not trust an instrument whose contours the picture does not show', () => {
+    const edges = (value: number) => refusal([0, 1, 2, 3].map((i) => look(i, 0, { edges: value })));
+    expect(edges(0.5)).toBe('started');
+    expect(edges(0.2)).toBe('not-found');
+  });
+
   it('says why', () => {
     const each = (change: Partial<NonNullable<FrameLook['placed']>>) => refusal([0, 1, 2, 3].map((i) => look(i, 0, change)));
     expect(each({ length: 40 })).toBe('too-small');

@@ -96,6 +96,7 @@ describe('left-handed set-ups', () => {
       expect(back.frames[0]!.points[name]![1]).toBe(y);
     }
     expect(mirrorMarks(marks).plumb![0][0]).toBe(1260);
+    expect(mirrorMarks({ ...marks, agreeing: marks.frames }).agreeing).toEqual(mirrorMarks(marks).frames);
     expect(isLeftHanded({ ...mirrorMarks(marks), instrument: { ...marks.instrument, side: 'right' } })).toBe(false);
   });
   it('are placed as well as right-handed ones', () => {

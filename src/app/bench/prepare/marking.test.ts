@@ -36,6 +36,14 @@ describe('marking', () => {
     // The bow in another frame than the instrument is not enough to begin.
     expect(missingForMeasure(placePoint(placePoint(placed(body), 2, 'bow.frog', [1, 1]), 2, 'bow.tip', [2, 2]))).toMatch(/in the frame of the instrument/);
   });
+  it('drops the frames that agreed with what was found once a hand has changed it', () => {
+    const frame = { t: 1, points: { 'instrument.nut.low': [10, 10] as [number, number] }, found: ['instrument.nut.low'] };
+    const found = { ...placePoint(empty, 1, 'instrument.nut.low', [10, 10]), frames: [frame], agreeing: [{ ...frame, t: 2 }] };
+    expect(nudgePoint(found, 1, 'instrument.nut.low', [1, 0]).agreeing).toBeUndefined();
+    expect(placePoint(found, 3, 'bow.tip', [5, 5]).agreeing).toBeUndefined();
+    expect(found.agreeing).toHaveLength(1);
+  });
+
   it('takes over offered points as guesses, never over marks, until they are moved', () => {
     const before = placed(['bow.frog']);
     const t = before.frames[0]!.t;
