@@ -22,10 +22,13 @@ export function chooseStart(looks: readonly FrameLook[], unit: number): Choice {
   const crowd = Math.max(...trusted.map(agreeing));
   if (crowd < AGREEMENT.frames || crowd < trusted.length / 2) return { refused: 'disagree' };
   const able = trusted.filter((l) => agreeing(l) >= Math.max(AGREEMENT.frames, crowd - 1));
-  // A frame in which the bow was found too needs no mark at all, best with both its ends seen.
+  // A frame in which the bow was found too needs no mark at all, best with both its ends seen and lying across the picture.
   const rank = (l: FrameLook) => (!l.bow ? 2 : l.bow.frogReckoned ? 1 : 0);
-  return { starts: [...able].sort((a, b) => rank(a) - rank(b)) };
+  return { starts: [...able].sort((a, b) => rank(a) - rank(b) || clearness(b) - clearness(a)) };
 }
+
+/** A bow that points at the camera is short in the picture, and where its frog is reckoned a pixel then is much of it. */
+const clearness = ({ bow }: FrameLook): number => (bow ? bow.sure * Math.hypot(bow.tip[0] - bow.frog[0], bow.tip[1] - bow.frog[1]) : 0);
 
 function agree(a: FrameLook, b: FrameLook): boolean {
   const [p, q] = [a.placed!.pose, b.placed!.pose];

@@ -164,6 +164,12 @@ describe('choosing a start', () => {
     expect('starts' in choice && choice.starts.map((s) => s.index)).toEqual([20, 10, 0]);
   });
 
+  it('prefers a bow that lies across the picture to one that points at the camera', () => {
+    const withBow = (index: number, length: number, sure: number): FrameLook => ({ ...look(index, 0), bow: { frog: [0, 0], tip: [length, 0], frogReckoned: true, sure } });
+    const choice = chooseStart([withBow(0, 200, 0.9), withBow(10, 500, 0.6), withBow(20, 480, 0.5)], 1);
+    expect('starts' in choice && choice.starts.map((s) => s.index)).toEqual([10, 20, 0]);
+  });
+
   it('never starts on frames that do not agree, nor on too few', () => {
     expect(refusal([look(0, 0), look(10, 0.6), look(20, 1.2), look(30, 1.8)])).toBe('disagree');
     expect(refusal([look(0, 0), look(10, 0)])).not.toBe('started');

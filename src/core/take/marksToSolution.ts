@@ -24,7 +24,7 @@ const MAX_MISFIT = 4;
  * Points found by the landmark network are so much less sure than marks by hand (ours, measured on seeded clips); much
  * less where a hand has corrected one of them, so that the others follow it.
  */
-const FOUND_FACTOR = 5;
+const FOUND_FACTOR = 3;
 const CORRECTED_FACTOR = 10;
 
 export const markedFrames = (marks: Marks): MarkedFrame[] => framesOf(marks, marks.frames);
