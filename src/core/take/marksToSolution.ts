@@ -21,10 +21,11 @@ export interface MarkedFrame {
 const MAX_MISFIT = 4;
 
 /**
- * Points found by the landmark network are so much less sure than marks by hand (ours, measured on seeded clips); much
- * less where a hand has corrected one of them, so that the others follow it.
+ * Points found by the landmark network are so much less sure than marks by hand: they err together, so that string and
+ * fingerboard edges beside them must be able to move all (ours, measured on clips of another renderer). Much less still
+ * where a hand has corrected one of them, so that the others follow it.
  */
-const FOUND_FACTOR = 3;
+const FOUND_FACTOR = 5;
 const CORRECTED_FACTOR = 10;
 
 export const markedFrames = (marks: Marks): MarkedFrame[] => framesOf(marks, marks.frames);
