@@ -1,7 +1,8 @@
 import type { Browser } from 'playwright';
 import type { Rubric, Stage } from '../src/core/rubric/rubric';
+import type { StartInstrument } from '../src/core/start/startMarks';
 import type { Task } from '../src/core/take/task';
-import type { Start, StartInstrument } from '../src/vision/start/findStart';
+import type { Start } from '../src/vision/start/findStart';
 import type { MeasuredFiles } from './measure-page/main';
 
 /** A film to be measured, and how it is to be judged. */

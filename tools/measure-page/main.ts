@@ -4,10 +4,11 @@ import { findingsToText } from '../../src/core/formats/findingsJson';
 import { parseMarks } from '../../src/core/formats/marks';
 import { measuresToCsv } from '../../src/core/formats/measuresCsv';
 import type { Rubric, Stage } from '../../src/core/rubric/rubric';
+import type { StartInstrument } from '../../src/core/start/startMarks';
 import { judgeTake } from '../../src/core/take/analyse';
 import { doubtfulSpans } from '../../src/core/take/doubt';
 import type { Task } from '../../src/core/take/task';
-import type { Start, StartInstrument } from '../../src/vision/start/findStart';
+import type { Start } from '../../src/vision/start/findStart';
 import type { MeasureWorker } from '../../src/vision/workers/measure.worker';
 import type { StartWorker } from '../../src/vision/workers/start.worker';
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { marksToText, parseMarks } from '../formats/marks';
 import { cameraFromFieldOfView, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
 import { fromRotationVector, multiply, rotationDistance } from '../geometry/rotation';
@@ -14,6 +15,7 @@ import { type FrameLook, REFUSAL_WORDS, REFUSALS } from './outcome';
 import { placeInstrument } from './placeInstrument';
 import { playerRegion } from './playerRegion';
 import { fromInput, type Square, toInput } from './square';
+import { startMarks } from './startMarks';
 
 const camera = cameraFromFieldOfView(960, 540);
 const model = instrumentModel(dimensionsOf('violin', '4/4'));
@@ -193,6 +195,43 @@ describe('choosing a start', () => {
 
   it('has words for every refusal', () => {
     for (const r of REFUSALS) expect(REFUSAL_WORDS[r].help.length).toBeGreaterThan(10);
+  });
+});
+
+describe('a start as marks', () => {
+  const seen: FrameLook = {
+    index: 4,
+    t: 0.16,
+    player: true,
+    light: 120,
+    placed: {
+      pose: poseTurned([0, 0, 0]),
+      sightings: [
+        { landmark: 'instrument.nut.low', point: [100.123, 50], sigma: 1 },
+        { landmark: 'instrument.scroll', point: [-20, 50], sigma: 1 },
+      ],
+      support: 0.8,
+      misfit: 0.01,
+      length: 240,
+      facing: 0.6,
+    },
+    bow: { frog: [300, 200], tip: [700, 100], frogReckoned: true, sure: 0.5 },
+  };
+  const film = { width: 960, height: 540 };
+
+  it('names what was found and what only reckoned, and leaves out what lies beyond the picture', () => {
+    const marks = startMarks(film, { family: 'violin', size: '4/4' }, seen, []);
+    expect(marks.frames).toEqual([
+      { t: 0.16, points: { 'instrument.nut.low': [100.12, 50], 'bow.frog': [300, 200], 'bow.tip': [700, 100] }, guessed: ['bow.frog'], found: ['instrument.nut.low', 'bow.tip'] },
+    ]);
+    expect(marks.agreeing).toBeUndefined();
+  });
+
+  it('stands in the picture as it is for a left-handed player, and keeps the frames that agree', () => {
+    const marks = startMarks(film, { family: 'violin', size: '4/4', side: 'left' }, seen, [{ ...seen, t: 1 }]);
+    expect(marks.frames[0]!.points['bow.tip']).toEqual([260, 100]);
+    expect(marks.agreeing?.map((f) => f.t)).toEqual([1]);
+    expect(parseMarks(marksToText(marks))).toEqual(marks);
   });
 });
 

@@ -15,17 +15,11 @@ import { type FrameLook, isTrusted, type Refusal, worthOf } from '../../core/sta
 import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
 import { playerRegion, type Region } from '../../core/start/playerRegion';
 import type { Square } from '../../core/start/square';
+import { type StartInstrument, startMarks } from '../../core/start/startMarks';
 import { lumaFrame } from '../film/lumaFrame';
 import { type ColourPicture, colourPicture } from '../image/colourPicture';
 import { alignContours, alignTogether, contourStrength } from './alignContours';
 import { type BowFound, bowAnywhere, bowBetween } from './bowBetween';
-
-/** What a clip says about itself: the instrument comes from the student's record. */
-export interface StartInstrument {
-  readonly family: Family;
-  readonly size: string;
-  readonly side?: 'left' | 'right' | undefined;
-}
 
 /** A frame to start from, its points as marks. */
 export interface StartCandidate {
@@ -100,7 +94,9 @@ export async function findStart(film: StartFilm, instrument: StartInstrument, ey
     return {
       candidates: seeker.together(choice.starts).map((look, _, all) => ({
         frame: look.index,
-        marks: seeker.marksOf(
+        marks: startMarks(
+          film,
+          instrument,
           look,
           all.filter((l) => l !== look),
         ),
@@ -276,39 +272,7 @@ class StartSeeker {
     }
     return [...looks];
   }
-
-  /** A start as marks of its frame, with those that agree with it beside. */
-  marksOf(look: FrameLook, agreeing: readonly FrameLook[]): Marks {
-    const { width, height } = this.film;
-    const { family, size, side } = this.instrument;
-    return {
-      format: 'gestometra-marks/1',
-      video: { width, height },
-      instrument: { family, size, ...(side ? { side } : {}) },
-      frames: [this.frameOf(look)],
-      ...(agreeing.length ? { agreeing: agreeing.map((l) => this.frameOf(l)) } : {}),
-    };
-  }
-
-  private frameOf(look: FrameLook): Marks['frames'][number] {
-    const { width, height } = this.film;
-    const back = ([x, y]: Vec2): [number, number] => [round(this.mirror ? width - x : x), round(y)];
-    const points: Record<string, [number, number]> = {};
-    for (const { landmark, point } of look.placed!.sightings) if (point[0] >= 0 && point[1] >= 0 && point[0] <= width && point[1] <= height) points[landmark] = back(point);
-    if (look.bow) {
-      points['bow.frog'] = back(look.bow.frog);
-      points['bow.tip'] = back(look.bow.tip);
-    }
-    return {
-      t: look.t,
-      points,
-      ...(look.bow?.frogReckoned ? { guessed: ['bow.frog'] } : {}),
-      found: Object.keys(points).filter((n) => !(n === 'bow.frog' && look.bow?.frogReckoned)),
-    };
-  }
 }
-
-const round = (x: number): number => Math.round(100 * x) / 100;
 
 function lightOf(picture: ImageBitmap): number {
   const c = new OffscreenCanvas(32, 32).getContext('2d')!;

@@ -1,7 +1,8 @@
 import * as Comlink from 'comlink';
+import type { StartInstrument } from '../../core/start/startMarks';
 import { BodyNetworks } from '../body/networks';
 import { Film } from '../film/openFilm';
-import { findStart, type Start, type StartInstrument } from '../start/findStart';
+import { findStart, type Start } from '../start/findStart';
 import { LandmarkNetwork } from '../start/landmarkNetwork';
 import { plainError } from './plainError';
 
