@@ -27,6 +27,8 @@ const HELP_BELOW = 0.82;
 /** A frame that fits the marks at least this well may become a helper, so many frames apart (ours). */
 const HELPER_FROM = 0.78;
 const HELPER_SPACING = 12;
+/** Lost, it is looked for where the known frames have it every so many frames (ours: it costs two more looks). */
+const LOOK_ELSEWHERE = 3;
 /** Helpers kept: only those near the frame in hand are asked, and memory must not grow with the clip. */
 const MOST_HELPERS = 12;
 
@@ -101,6 +103,17 @@ export class InstrumentTracker {
     return stepPose(last, [...turn, ...shift]);
   }
 
+  /** Lost for long, the instrument may have come back where another known frame has it. */
+  private elsewhere(frame: Frame, known: readonly KeyFrame[], found: Registration): Registration {
+    const margin = (40 * Math.max(frame.width, frame.height)) / 960;
+    let best = found;
+    for (const key of known) {
+      const there = register(this.levelsFor(frame, key.pose, margin), [key], this.camera, key.pose, { looseness: 4 });
+      if (scoreOf(there) > scoreOf(best)) best = there;
+    }
+    return best;
+  }
+
   /** The instrument in the next frame. Quality 0 means lost: the pose is then only the last known one. */
   follow(frame: Frame): InstrumentSighting {
     if (!this.last) throw new Error('the tracker has not been started at a known pose');
@@ -127,6 +140,7 @@ export class InstrumentTracker {
       const wider = register(levels, marked, this.camera, this.last, { looseness: 4 });
       if (scoreOf(wider) > scoreOf(best)) best = wider;
     }
+    if (!good(best) && this.lostFor > 0 && this.lostFor % LOOK_ELSEWHERE === 0) best = this.elsewhere(frame, marked, best);
     if (good(best)) {
       this.beforeLast = this.lostFor > 0 ? undefined : this.last;
       this.last = best.pose;

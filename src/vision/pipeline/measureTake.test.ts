@@ -160,6 +160,33 @@ describe('measuring a take', () => {
     expect(Math.abs(take.frames[46]!.values.contact_mm!.value - bowAt(46).contact)).toBeLessThan(4);
   }, 60_000);
 
+  it('finds the instrument again where another known frame has it, when the camera has moved meanwhile', async () => {
+    const [far, gone, back] = [70, 30, 38];
+    const still = filmOf((i) => i >= gone && i < back);
+    // From the loss on everything stands further to the right.
+    const film: FrameSource = {
+      ...still,
+      async *forward(from, to) {
+        for await (const frame of still.forward(from, to)) {
+          if (frame.index < gone) {
+            yield frame;
+            continue;
+          }
+          const luma = new Uint8Array(frame.luma.length).fill(130);
+          for (let y = 0; y < H; y++) luma.set(frame.luma.subarray(y * W, (y + 1) * W - far), y * W + far);
+          yield { ...frame, luma };
+        }
+      },
+    };
+    const there = marksAt(46);
+    const moved = { ...there, points: Object.fromEntries(Object.entries(there.points).map(([name, [u, v]]) => [name, [u + far, v] as [number, number]])) };
+    const lost = await measureTake(film, marksOf(20));
+    const known = await measureTake(film, { ...marksOf(20), agreeing: [{ ...moved, found: Object.keys(moved.points) }] });
+    const followed = (take: TakeMeasures) => take.tracked.filter((f) => f.index >= back && f.pose).length;
+    expect(followed(lost)).toBe(0);
+    expect(followed(known)).toBeGreaterThan(0.6 * (FRAMES - back));
+  }, 120_000);
+
   it('follows only the affected span again when one more frame is marked', async () => {
     const film = filmOf();
     const again = await measureTake(film, marksOf(20, 40), { previous: { measures: clear, marks: marksOf(20) } });
