@@ -1,5 +1,5 @@
 import { addScaled, subtract, type Vec3 } from '../geometry/vec3';
-import { bodyPoint } from './body';
+import { bodyPoint, LOWER_CORNER, UPPER_CORNER } from './body';
 import type { InstrumentModel } from './landmarks';
 import { halfOutline } from './outline';
 
@@ -28,7 +28,7 @@ const CORNER_ROOM = 7;
 /** The left hand covers the fingerboard beyond (mm of a full-size violin from the bridge). */
 const HAND_FROM = 135;
 
-const nearCorner = (u: number, corners: readonly number[]): boolean => corners.some((c) => Math.abs(u - c) < CORNER_ROOM);
+const nearCorner = (u: number): boolean => [UPPER_CORNER, LOWER_CORNER].some((corner) => Math.abs(u - corner.u) < CORNER_ROOM);
 
 /** Stations spread over all contours, for a model of any shape. */
 export function contourStations(): ContourStation[] {
@@ -38,7 +38,7 @@ export function contourStations(): ContourStation[] {
     else if (contour.startsWith('fingerboard')) for (let i = 0; i < 16; i++) out.push({ contour, at: (i + 0.5) / 16 });
     else
       OUTLINE.forEach(([u], i) => {
-        if (u > RIM_FROM && u < RIM_TO && !nearCorner(u, [70, -12])) out.push({ contour, at: i });
+        if (u > RIM_FROM && u < RIM_TO && !nearCorner(u)) out.push({ contour, at: i });
       });
   }
   return out;
@@ -62,8 +62,7 @@ export function contourPlace(model: InstrumentModel, { contour, at }: ContourSta
     const to = (HAND_FROM * frame.scale - end[0]) / (nut[0] - end[0]);
     return addScaled(end, subtract(nut, end), at * to);
   }
-  const low = Math.floor(at);
-  const [u, width] = OUTLINE[Math.min(low, OUTLINE.length - 1)]!;
+  const [u, width] = OUTLINE[at]!;
   const y = (side === 'low' ? 1 : -1) * width * model.stretch.across;
   return bodyPoint(frame, u * model.stretch.along, y, contour.startsWith('plate') ? RIM : BACK_RIM - frame.ribs);
 }
@@ -76,7 +75,7 @@ export function contourInside(model: InstrumentModel, station: ContourStation, b
   return [x, y - Math.sign(y) * by, z];
 }
 
-/** Direction of the contour at a station (not normalised). */
+/** Direction of the contour at a station, instrument frame, not normalised: rims from the upper to the lower end, fingerboard toward the nut, its end toward the high side. */
 export function contourDirection(model: InstrumentModel, { contour, at }: ContourStation): Vec3 {
   const step = contour.startsWith('fingerboard') ? 0.02 : 1;
   const ends = contour.startsWith('fingerboard') ? [at - step, at + step] : [Math.max(0, at - step), Math.min(OUTLINE.length - 1, at + step)];

@@ -1,6 +1,6 @@
 import { type Camera, insidePicture, project } from '../../core/geometry/camera';
 import { type Pose, toInner, toOuter } from '../../core/geometry/pose';
-import { cross, dot, subtract, type Vec2, type Vec3 } from '../../core/geometry/vec3';
+import { addScaled, cross, distance, dot, length, subtract, type Vec2, type Vec3 } from '../../core/geometry/vec3';
 import { bodyPoint } from '../../core/instrument/body';
 import { type ContourStation, contourDirection, contourInside, contourPlace, contourStations } from '../../core/instrument/contours';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
@@ -33,6 +33,8 @@ const FAIR = 14;
 const LEAST_RIB = 3.5;
 /** Wood so much nearer to the camera hides what lies behind it (mm of a full-size violin; the relief is good to a few). */
 const HIDES = 9;
+/** So far along and into a contour (mm) its directions in the picture are read. */
+const AHEAD_MM = 2;
 /** Hair and stick cover this much to either side of the hair (mm). */
 const BOW_COVERS_MM = 16;
 
@@ -54,10 +56,7 @@ export function contourProfiles(picture: ColourPicture, camera: Camera, model: I
     const place = contourPlace(model, station);
     const direction = contourDirection(model, station);
     if (!facesCamera(station, place, direction, eye, up)) continue;
-    const length = Math.hypot(...direction) || 1;
-    const [point, ahead] = [place, [place[0] + (2 * direction[0]) / length, place[1] + (2 * direction[1]) / length, place[2] + (2 * direction[2]) / length] as Vec3].map((p) =>
-      project(camera, toOuter(pose, p)),
-    );
+    const [point, ahead] = [place, addScaled(place, direction, AHEAD_MM / length(direction))].map((p) => project(camera, toOuter(pose, p)));
     if (!point || !ahead || !insidePicture(camera, point, (search + 3) * unit)) continue;
     const run = Math.hypot(ahead[0] - point[0], ahead[1] - point[1]);
     // Seen along itself a contour has no side.
@@ -67,7 +66,7 @@ export function contourProfiles(picture: ColourPicture, camera: Camera, model: I
     if (station.contour.startsWith('back') && ribInPicture(station, model, pose, camera, point) < LEAST_RIB * unit) continue;
     const along: Vec2 = [(ahead[0] - point[0]) / run, (ahead[1] - point[1]) / run];
     const across: Vec2 = [-along[1], along[0]];
-    const inside = project(camera, toOuter(pose, contourInside(model, station, 3)));
+    const inside = project(camera, toOuter(pose, contourInside(model, station, AHEAD_MM)));
     if (!inside) continue;
     const inward = Math.sign((inside[0] - point[0]) * across[0] + (inside[1] - point[1]) * across[1]) || 1;
     const fits = station.contour.startsWith('plate') ? belly && likeBelly(belly) : station.contour.startsWith('fingerboard') ? darkerInside : undefined;
@@ -110,15 +109,14 @@ function ribInPicture({ at, contour }: ContourStation, model: InstrumentModel, p
 }
 
 function distanceToLine(p: Vec2, { frog, tip }: BowInPicture): number {
-  const length = Math.hypot(tip[0] - frog[0], tip[1] - frog[1]) || 1;
-  return Math.abs((p[0] - frog[0]) * (tip[1] - frog[1]) - (p[1] - frog[1]) * (tip[0] - frog[0])) / length;
+  const long = Math.hypot(tip[0] - frog[0], tip[1] - frog[1]) || 1;
+  return Math.abs((p[0] - frog[0]) * (tip[1] - frog[1]) - (p[1] - frog[1]) * (tip[0] - frog[0])) / long;
 }
 
-type Colour = readonly [number, number, number];
+/** Red, green, blue, 0..255 each. */
+type Colour = Vec3;
 /** How well the colours to both sides of an edge suit a contour, 0..1. */
 type Fits = (inner: Colour, outer: Colour) => number;
-
-const apart = (a: Colour, b: Colour): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
 /** A fingerboard is black or nearly so, and what borders on it is not. */
 const darkerInside: Fits = (inner, outer) => share(outer[0] + outer[1] + outer[2], inner[0] + inner[1] + inner[2]);
@@ -127,7 +125,7 @@ const darkerInside: Fits = (inner, outer) => share(outer[0] + outer[1] + outer[2
 const likeBelly =
   (belly: Colour): Fits =>
   (inner, outer) =>
-    share(apart(outer, belly), apart(inner, belly));
+    share(distance(outer, belly), distance(inner, belly));
 
 /** 0 where a is no more than b, rising to 1 where it is far more. */
 const share = (a: number, b: number): number => Math.max(0, Math.min(1, (2.6 * a) / (a + b + 1e-6) - 1));
@@ -184,7 +182,7 @@ function changes(
   let mean = 0;
   for (let j = 0; j < size.length; j++) {
     const [before, after] = [at(j), at(j + 2 * arm)];
-    size[j] = apart(before, after);
+    size[j] = distance(before, after);
     mean += size[j]! / size.length;
     if (fits) size[j]! *= inward > 0 ? fits(after, before) : fits(before, after);
   }

@@ -52,8 +52,8 @@ const BESIDE = 1;
  * How clearly the picture shows edges where the contours of a placed instrument are expected, 0..1. A right placing has
  * 0.4 to 0.6, a wrong one under 0.3, what passes for an instrument and is none 0.1 to 0.25 (ours, measured on seeded clips).
  */
-export function contourStrength(picture: ColourPicture, { camera, model, poses }: Placings, frame = 0): number {
-  const profiles = contourProfiles(picture, camera, model, poses[frame]!, BESIDE);
+export function contourStrength(picture: ColourPicture, { camera, model, poses }: Placings): number {
+  const profiles = contourProfiles(picture, camera, model, poses[0]!, BESIDE);
   return profiles.reduce((sum, p) => sum + Math.max(...p.strength), 0) / Math.max(1, profiles.length);
 }
 
