@@ -7,7 +7,7 @@ export const faultTitle = (finding: Finding): string => faultById(finding.fault)
 /** Value and doubt: "14° ±2" or "0.80 of the strip ±0.03". */
 export function findingInWords(finding: Finding): string {
   const { value, doubt } = valueInWords(finding);
-  const of = { deg: '', strip: ' of the strip', shoulders: ' shoulder widths', ms: '', share: '' }[faultById(finding.fault)?.unit ?? 'strip'];
+  const of = { deg: '', strip: ' of the strip', shoulders: ' shoulder widths', fingers: ' finger widths', ms: '', share: '', plain: '' }[faultById(finding.fault)?.unit ?? 'strip'];
   return `${value}${of} ${doubt}`;
 }
 

@@ -1,3 +1,4 @@
+import type { Stance } from '../../src/core/body/stance';
 import { toOuter } from '../../src/core/geometry/pose';
 import { add, addScaled, cross, dot, mix, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import type { InstrumentBuild } from '../instrument/build';
@@ -125,7 +126,7 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const ahead: Vec3 = [Math.sin(turn), -Math.cos(turn), 0];
   const leaning: Vec3 = add(scale(left, Math.sin(posture.lean * RADIANS) * 0.3 * H), scale(ahead, Math.sin(posture.slouch * RADIANS) * 0.3 * H));
   const seated = build.endpin > 0;
-  const down = seated ? SEATED_DROP * H : 0;
+  const down = seated ? SEATED_DROP * H - posture.seatHeight * k : 0;
   const chest = add(add([0, seated ? -0.02 * H : 0, 0.81 * H - down + 3 * k * moment.breath], moment.bodyShift), leaning);
   const lift = posture.shoulderLift * k;
   const firmRight = add(addScaled(chest, left, -SHOULDERS * H), [0, 0, lift]);
@@ -168,7 +169,9 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const leg = (sign: number) => {
     const hip = addScaled(pelvis, left, sign * 0.052 * H);
     if (seated) {
-      const knee = add(hip, [sign * 0.085 * H, -0.228 * H, -0.012 * H]);
+      // The feet stay on the floor: a low seat lifts the knees over the hips, a high one lets them fall.
+      const fall = -0.012 * H - posture.seatHeight * k;
+      const knee = add(hip, [sign * 0.085 * H, -Math.sqrt((0.228 * H) ** 2 - fall ** 2), fall]);
       const ankle: Vec3 = [knee[0] + sign * 0.012 * H, knee[1] + 0.012 * H, 0.045 * H];
       return { hip, knee, ankle, toe: add(ankle, [sign * 38 * k, -112 * k, -0.03 * H]) };
     }
@@ -213,3 +216,20 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
 
 /** The bow arm as the definitions want it. */
 export const bowArm = (j: Joints) => ({ shoulder: j.shoulderRight, elbow: j.elbowRight, wrist: j.wristRight });
+
+/** Stance and seat as the definitions want them. */
+export const stanceOf = (j: Joints): Stance => ({
+  'shoulder.right': j.shoulderRight,
+  'shoulder.left': j.shoulderLeft,
+  'hip.right': j.hipRight,
+  'hip.left': j.hipLeft,
+  'knee.right': j.kneeRight,
+  'knee.left': j.kneeLeft,
+  'ankle.right': j.ankleRight,
+  'ankle.left': j.ankleLeft,
+  'elbow.left': j.elbowLeft,
+  'wrist.left': j.wristLeft,
+  'ear.right': j.earRight,
+  'ear.left': j.earLeft,
+  nose: j.nose,
+});

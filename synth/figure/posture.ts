@@ -29,6 +29,8 @@ export interface Posture {
   readonly leftElbowIn: number;
   /** Distance between the ankles over stature. */
   readonly stance: number;
+  /** A seat too high (+) or too low for a player who sits, mm of a grown player. */
+  readonly seatHeight: number;
 }
 
 export const GOOD_POSTURE: Posture = {
@@ -47,4 +49,5 @@ export const GOOD_POSTURE: Posture = {
   headTurn: 0,
   leftElbowIn: 0,
   stance: 0.15,
+  seatHeight: 0,
 };

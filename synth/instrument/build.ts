@@ -50,6 +50,7 @@ export function buildInstrument(scenario: Scenario): InstrumentBuild {
     lengthways,
     hair: dimensions.hair * (1 + 0.008 * normal(random) * plain),
     bowScale: cello ? 1.12 * Math.max(0.8, dimensions.hair / 600) : Math.max(0.75, model.frame.scale),
-    endpin: cello ? 0.33 * dimensions.body : 0,
+    // The pin is set to the seat.
+    endpin: cello ? 0.33 * dimensions.body + scenario.posture.seatHeight : 0,
   };
 }

@@ -10,7 +10,7 @@ import type { InstrumentBuild } from '../instrument/build';
 import type { Scenario, StrokeSpec } from '../presets/scenario';
 import { type Note, pitchOf, type StrayNote } from '../sound/score';
 import { touchOf } from '../sound/touch';
-import { courseAt, minimumJerk, wander } from './course';
+import { courseAt, minimumJerk, strokeWay, wander } from './course';
 
 /** What the player does at one moment. Room frame: x to the player's left, y behind the player, z up, mm. */
 export interface Moment {
@@ -97,7 +97,14 @@ export class Performance {
   private positionAt(t: number): number {
     const { stroke, done } = this.strokeAt(t);
     const [a, b] = stroke.direction === 'down' ? stroke.part : [stroke.part[1], stroke.part[0]];
-    return a + (b - a) * minimumJerk(done);
+    return a + (b - a) * strokeWay(done, stroke.squeezed, stroke.stalls);
+  }
+
+  /** How far the bow is astray, share of the strip: the second stroke of three leaves, the third comes back at its end. */
+  private strayAt(index: number, done: number): number {
+    const { contactStray } = this.scenario;
+    const share = index % 3 === 1 ? minimumJerk(done / 0.6) : index % 3 === 2 ? 1 - minimumJerk((done - 0.7) / 0.3) : 0;
+    return contactStray * share;
   }
 
   /** Hz of the note under way. */
@@ -174,7 +181,7 @@ export class Performance {
 
   private bowAt(t: number): Omit<Moment, 'armFrog' | 'armTip' | 'stickLean' | 'blink' | 'breath' | 'pressed'> {
     const s = this.scenario;
-    const { index, stroke } = this.strokeAt(t);
+    const { index, stroke, done } = this.strokeAt(t);
     const position = this.positionAt(t) + 0.002 * s.wander * this.trembles[3]!(t);
     // Level: from the old string's to this one's within 0.12 s about the change.
     const change = this.starts[index]!;
@@ -183,7 +190,7 @@ export class Performance {
     const natural = this.levels.natural[previous]! + (this.levels.natural[stroke.string]! - this.levels.natural[previous]!) * share;
     const jump = s.contactJump * ((index % 2) - (1 - minimumJerk((t - change + 0.04) / 0.1)) * (2 * (index % 2) - 1));
     const bow: BowState = {
-      contact: (courseAt(s.contact, position) + jump) * this.build.model.fingerboardEndX + 0.5 * s.wander * this.trembles[0]!(t),
+      contact: (courseAt(s.contact, position) + jump + this.strayAt(index, done)) * this.build.model.fingerboardEndX + 0.5 * s.wander * this.trembles[0]!(t),
       skew: courseAt(s.skew, position) + 0.45 * s.wander * this.trembles[1]!(t),
       inclination: natural + courseAt(s.levelOffset, position) + 0.5 * s.wander * this.trembles[2]!(t),
       position,
@@ -232,7 +239,9 @@ export class Performance {
     // A cello's upper back edge leans on the breastbone, its pin on the floor.
     const cello = this.build.endpin > 0;
     const end = cello ? bodyPoint(this.build.model.frame, 185, 0, -this.build.model.frame.ribs) : this.build.model.landmarks['instrument.tailpieceEnd'];
-    const rest: Vec3 = cello ? add([46 * k, -150 * k, 0.505 * this.stature], scale(shift, 0.6)) : add([22 * k, -78 * k, 0.843 * this.stature], shift);
+    const rest: Vec3 = cello
+      ? add([46 * k, -150 * k, 0.505 * this.stature + this.scenario.posture.seatHeight * k], scale(shift, 0.6))
+      : add([22 * k, -78 * k, 0.843 * this.stature], shift);
     const m = rotation;
     const turned: Vec3 = [m[0] * end[0] + m[1] * end[1] + m[2] * end[2], m[3] * end[0] + m[4] * end[1] + m[5] * end[2], m[6] * end[0] + m[7] * end[1] + m[8] * end[2]];
     return { rotation, translation: [rest[0] - turned[0], rest[1] - turned[1], rest[2] - turned[2]] };

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { armBowGap, elbowBehind } from '../../src/core/body/arm';
+import { armBowGap, elbowAngle, elbowBehind } from '../../src/core/body/arm';
 import { fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, tipGap, wristBend } from '../../src/core/body/hand';
+import { kneeAngle } from '../../src/core/body/stance';
 import { rotate } from '../../src/core/geometry/rotation';
 import { DEGREES, distance, length, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import { stickAxis } from '../figure/bowHold';
-import { bowArm, type Joints, jointsAt } from '../figure/joints';
+import { bowArm, type Joints, jointsAt, stanceOf } from '../figure/joints';
 import { buildInstrument } from '../instrument/build';
 import { type Moment, Performance } from '../motion/performance';
 import { FAULTS, withFaults } from './faults';
@@ -19,8 +20,8 @@ interface Look {
 }
 
 /** The player every fortieth of a second, faults of that strength played. */
-function looks(faults: readonly { id: string; strength: number }[]): Look[] {
-  const scenario = withFaults(scenarioOf('crossings', 1, still), faults);
+function looks(faults: readonly { id: string; strength: number }[], preset = 'crossings'): Look[] {
+  const scenario = withFaults(scenarioOf(preset, 1, still), faults);
   const build = buildInstrument(scenario);
   const performance = new Performance(scenario, build);
   return Array.from({ length: 300 }, (_, i) => {
@@ -71,6 +72,8 @@ const OWN: Record<string, readonly [quantity: (all: Look[]) => number, by: numbe
   'feet-not-set': [average((l) => distance(l.j.ankleLeft, l.j.ankleRight)), -100],
   'thumb-straight': [average((l) => thumbBends(hand(l), 1).ip), -28],
   'thumb-bent-back': [average((l) => thumbBends(hand(l), 1).ip), -50],
+  'cello-seat-height': [average((l) => kneeAngle(stanceOf(l.j))), 15],
+  'cello-leaning-off': [pitch, 15],
   'hand-closed': [average((l) => handOpening(hand(l))), -0.15],
   'little-straight': [littlePip, -30],
   'little-collapsed': [littlePip, -45],
@@ -100,17 +103,25 @@ const OWN: Record<string, readonly [quantity: (all: Look[]) => number, by: numbe
   'neighbour-touched': [average((l) => l.m.bow.inclination), 6],
   'uneven-shares': [average((l) => l.m.bow.position), 0.05],
   'small-part-of-bow': [positions, -0.5],
+  'right-angle-missed': [average((l) => elbowAngle(bowArm(l.j)), near(0.42, 0.58)), 15],
+  'runs-out-of-bow': [average((l) => l.m.bow.position, near(0.9, 1)), 0.03],
+  'speed-collapses': [average((l) => Math.abs(l.m.speed), near(0.44, 0.54)), -200],
+  'slow-recovery': [range((l) => l.m.bow.contact), 14],
   'stops-between-strokes': [average((l) => Math.abs(l.m.speed)), -50],
 };
 
 /** Faults that leave bow and instrument as they are. */
-const OF_THE_BODY = Object.keys(FAULTS).filter((id) => /^left|back-hollow|leaning|shoulder|head-|feet|thumb|hand|little|fingers|index|wrist|elbow-too|levels|crossing/.test(id));
+const OF_THE_BODY = Object.keys(FAULTS).filter(
+  (id) => !id.startsWith('cello') && /^left|back-hollow|leaning|shoulder|head-|feet|thumb|hand|little|fingers|index|wrist|elbow-too|levels|crossing/.test(id),
+);
 
 describe('faults', () => {
   const good = looks([]);
+  const seated = looks([], 'cello');
   it.each(Object.keys(FAULTS))('%s moves its own quantity', (id) => {
     const [quantity, by] = OWN[id]!;
-    const change = quantity(looks([{ id, strength: 1 }])) - quantity(good);
+    const cello = id.startsWith('cello');
+    const change = quantity(looks([{ id, strength: 1 }], cello ? 'cello' : 'crossings')) - quantity(cello ? seated : good);
     expect(change / by).toBeGreaterThan(1);
   });
 

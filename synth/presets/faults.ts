@@ -1,5 +1,6 @@
 import type { HoldSpec } from '../figure/bowHold';
 import type { Posture } from '../figure/posture';
+import { statureOf } from '../motion/performance';
 import type { Course, PlayedFault, Scenario, StrokeSpec } from './scenario';
 
 /** Changes a scenario by a fault of some strength. */
@@ -31,10 +32,13 @@ const both =
     return { ...changed, ...second({ ...scenario, ...changed }, s) };
   };
 
+/** The stroke in the other direction where as many strokes before it were odd in number. */
+const turned = (stroke: StrokeSpec, before: number): StrokeSpec => (before % 2 === 0 ? stroke : { ...stroke, direction: stroke.direction === 'down' ? 'up' : 'down' });
+
 /** A part of the bow drawn toward its middle, or a smaller share of it. */
 const narrowed = ([a, b]: readonly [number, number], share: number, about: number): readonly [number, number] => [about + (a - about) * share, about + (b - about) * share];
 
-/** Faults of violin and viola that can be played, by the ids of the catalogue. */
+/** Faults that can be played, by the ids of the catalogue: of violin and viola, and two of the cellist's seat. */
 export const FAULTS: Record<string, Play> = {
   'scroll-droops': (sc, s) => ({ pitch: sc.pitch - 22 * s }),
   'scroll-too-high': (sc, s) => ({ pitch: sc.pitch + 20 * s }),
@@ -47,13 +51,15 @@ export const FAULTS: Record<string, Play> = {
   'left-wrist-collapsed': posture((s, p) => ({ fret: { ...p.fret, collapse: s } })),
   'back-hollow': posture((s) => ({ hollow: 55 * s })),
   leaning: posture((s) => ({ lean: 12 * s })),
-  'shoulder-raised': posture((s) => ({ shoulderLift: 38 * s })),
+  'shoulder-raised': posture((s) => ({ shoulderLift: 75 * s })),
   'head-clamped': posture((s) => ({ headTilt: 17 * s })),
   'head-over-turned': posture((s) => ({ headTurn: 28 * s })),
   'feet-not-set': posture((s, p) => ({ stance: p.stance - 0.1 * s })),
+  'cello-seat-height': posture((s) => ({ seatHeight: 150 * s })),
+  'cello-leaning-off': (sc, s) => ({ pitch: sc.pitch + 22 * s }),
   'thumb-straight': hold((s, h) => ({ thumbBend: h.thumbBend - 35 * s })),
   'thumb-bent-back': hold((s, h) => ({ thumbBend: h.thumbBend - 62 * s })),
-  'hand-closed': hold((s) => ({ closed: 22 * s })),
+  'hand-closed': hold((s) => ({ closed: 36 * s })),
   'little-straight': hold((s) => ({ littleBend: s > 0.5 ? 4 : 72 })),
   'little-collapsed': hold((s) => ({ littleBend: s > 0.5 ? -28 * s : 72 })),
   'little-off-stick': hold((s) => ({ littleLift: 26 * s })),
@@ -68,6 +74,8 @@ export const FAULTS: Record<string, Play> = {
   'tip-to-player': both(skew([0, 0, -8, -15]), contact([0, 0, 0.06, 0.12])),
   'crooked-at-frog': skew([15, 6, 0, 0]),
   'bow-arcs': skew([-12, -4, 5, 13]),
+  // An instrument too large for its player.
+  'right-angle-missed': (sc, s) => ({ stature: (sc.stature ?? statureOf(sc.size, sc.family)) * (1 - 0.26 * s) }),
   'elbow-behind': both(
     skew([0, 0, 7, 13]),
     posture((s) => ({ elbowBack: s })),
@@ -80,7 +88,7 @@ export const FAULTS: Record<string, Play> = {
   'elbow-too-high': posture((s) => ({ elbowLevel: 20 * s })),
   'levels-not-distinct': posture((s) => ({ levelShare: 1 - 0.75 * s })),
   'level-lost': both(
-    level([0, 0, 1.5, 5.5]),
+    level([0, 0, 4, 8]),
     posture((s) => ({ elbowCourse: [0, 0, -8 * s, -20 * s] })),
   ),
   'crossing-late': posture((s) => ({ elbowLag: 0.2 * s })),
@@ -88,6 +96,9 @@ export const FAULTS: Record<string, Play> = {
   'neighbour-touched': level([6.5, 6.5, 6.5, 6.5]),
   'uneven-shares': strokes((stroke, i, s) => ({ part: i % 4 === 1 || i % 4 === 2 ? narrowed(stroke.part, 1 - 0.5 * s, stroke.part[1]) : stroke.part })),
   'small-part-of-bow': strokes((stroke, _, s) => ({ part: narrowed(stroke.part, 1 - 0.72 * s, 0.5) })),
+  'runs-out-of-bow': strokes((_, __, s) => (s > 0 ? { part: [0.01, 0.99], squeezed: s } : {})),
+  'speed-collapses': strokes((_, __, s) => ({ stalls: s })),
+  'slow-recovery': (sc, s) => (s > 0 ? { contactStray: 0.36 * s, strokes: [...sc.strokes, ...sc.strokes.map((stroke) => turned(stroke, sc.strokes.length)), ...sc.strokes] } : {}),
   'stops-between-strokes': strokes((stroke, _, s) => ({ rest: stroke.rest + 0.45 * s })),
 };
 

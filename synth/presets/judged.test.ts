@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { strokesWithArm } from '../../src/core/body/strokesWithArm';
+import { strokesWithHand } from '../../src/core/body/strokesWithHand';
 import { soundEvents } from '../../src/core/crossings/soundEvents';
 import { FAULTS as CATALOGUE } from '../../src/core/findings/faults';
 import { judge } from '../../src/core/findings/judge';
@@ -14,7 +16,19 @@ import { scenarioOf } from './presets';
 import type { Scenario } from './scenario';
 
 /** Standard uncertainties as a fit view has them. */
-const U: Partial<Record<string, number>> = { skew_deg: 1, contact_fraction: 0.03, bow_position: 0.01, elbow_behind: 0.03 };
+const U: Partial<Record<string, number>> = {
+  skew_deg: 1,
+  contact_fraction: 0.03,
+  bow_position: 0.01,
+  elbow_behind: 0.03,
+  shoulder_lift: 0.04,
+  stance_width: 0.1,
+  left_elbow_gap: 0.05,
+  middle_crossing: 0.15,
+  gap_index_middle: 0.15,
+  little_to_stick: 0.2,
+  hand_opening: 0.1,
+};
 
 /** What would be found if every number were measured truly: catalogue and synthetic student against each other. */
 function foundIn(scenario: Scenario, rubric: Rubric): string[] {
@@ -32,7 +46,7 @@ function foundIn(scenario: Scenario, rubric: Rubric): string[] {
     const values = Object.fromEntries(head!.slice(2, -1).map((name, k) => [name, { value: Number(row[k + 2]), u: U[name] ?? 2 }]));
     return { frame, t: Number(row[1]), ...(row.at(-1) ? { string: row.at(-1)! } : {}), values: values as Partial<Record<Quantity, { value: number; u: number }>> };
   });
-  const strokes = segmentStrokes(frames);
+  const strokes = strokesWithHand(strokesWithArm(segmentStrokes(frames), frames, []), frames);
   const events = soundEvents({ family: scenario.family, solution: { model: build.model } as MarksSolution, frames, strokes });
   return judge({ frames, strokes, rubric, stage: 'later', family: scenario.family, events }).findings.map((f) => f.fault);
 }
@@ -56,7 +70,13 @@ const WITH: Record<string, readonly string[]> = {
   'instrument-too-steep': ['elbow-too-high'],
   'thumb-bent-back': ['thumb-straight'],
   'little-collapsed': ['little-straight'],
-  'levels-not-distinct': ['elbow-too-low', 'elbow-too-high'],
+  'hand-closed': ['fingers-too-deep', 'fingers-perched', 'wrist-bent'],
+  'fingers-too-deep': ['hand-closed'],
+  'instrument-in-front': ['left-elbow-on-ribs', 'right-angle-missed'],
+  'wrist-bent': ['little-straight'],
+  'level-lost': ['elbow-too-low', 'elbow-too-high'],
+  'slow-recovery': ['on-fingerboard', 'contact-drifts'],
+  'levels-not-distinct': ['elbow-too-low', 'elbow-too-high', 'wrist-bent'],
   'crossing-late': ['elbow-too-low', 'elbow-too-high'],
   'crossing-early': ['elbow-too-low', 'elbow-too-high'],
 };
@@ -86,9 +106,10 @@ describe('clean players', () => {
 });
 
 describe('a fault played by the synthetic student', () => {
+  const presetOf = (id: string) => (CROSSING.includes(id) ? 'crossings' : id.startsWith('cello-') ? 'cello' : 'straight');
   const both = CATALOGUE.map((f) => f.id).filter((id) => id in FAULTS && !NOT_HERE.includes(id));
   it.each(both)('%s is found, and nothing that does not come with it', (id) => {
-    const found = foundIn(playing(CROSSING.includes(id) ? 'crossings' : 'straight', id), PARALLEL_ARM);
+    const found = foundIn(playing(presetOf(id), id), PARALLEL_ARM);
     expect(found).toContain(id);
     expect(found.filter((f) => f !== id && !(WITH[id] ?? []).includes(f))).toEqual([]);
   });

@@ -18,6 +18,7 @@ const BASE: Omit<Scenario, 'name' | 'seed'> = {
   skew: [0.5, 0, 0.5, 1],
   contact: [0.5, 0.48, 0.5, 0.52],
   contactJump: 0,
+  contactStray: 0,
   levelOffset: [0, 0, 0, 0],
   wander: 1,
   sway: 0.6,

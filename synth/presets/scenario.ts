@@ -21,6 +21,10 @@ export interface StrokeSpec {
   readonly rest: number;
   /** Finger of the left hand that stops the string, 1 index .. 4 little; open without. */
   readonly finger?: number;
+  /** 0 .. 1: the bow is spent too early, and the note's end squeezed out of what is left. */
+  readonly squeezed?: number;
+  /** 0 .. 1: the bow nearly stands in the middle of its way. */
+  readonly stalls?: number;
 }
 
 export type View = 'front-above' | 'scroll-side' | 'bow-side' | 'whole-body' | 'profile' | 'hand-front' | 'hand-low' | 'left-hand';
@@ -38,6 +42,8 @@ export interface Scenario {
   readonly contact: Course;
   /** Every other stroke starts so far (share of the strip) from where the last one ended. */
   readonly contactJump: number;
+  /** Every third stroke strays so far (share of the strip) to the fingerboard, and the next one is late to come back. */
+  readonly contactStray: number;
   /** How far the level is off the string's own, a course along the bow. */
   readonly levelOffset: Course;
   /** Unsteadiness: multiplies all wander of the bow. */

@@ -1,5 +1,6 @@
 import { armBowGap, elbowAngle, elbowBehind, elbowHeight, elbowRise, upperArmElevation } from '../../src/core/body/arm';
 import { type Finger, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, tipGap, wristBend } from '../../src/core/body/hand';
+import { celloLean, headTilt, headTurn, kneeAngle, leftElbowGap, shoulderLift, stanceWidth, trunkLean, trunkStoop } from '../../src/core/body/stance';
 import type { Marks } from '../../src/core/formats/marks';
 import { insidePicture, project } from '../../src/core/geometry/camera';
 import { toOuter } from '../../src/core/geometry/pose';
@@ -9,7 +10,7 @@ import { INSTRUMENT_LANDMARKS, type InstrumentLandmark } from '../../src/core/in
 import { normal, seededRandom } from '../../src/core/random';
 import type { Phone } from '../camera/phone';
 import { stickAxis } from '../figure/bowHold';
-import { bowArm, type Joints, jointsAt } from '../figure/joints';
+import { bowArm, type Joints, jointsAt, stanceOf } from '../figure/joints';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Moment, Performance } from '../motion/performance';
 import type { Scenario } from '../presets/scenario';
@@ -93,6 +94,15 @@ const TRUTH_COLUMNS = [
   'gap_index_middle',
   'gap_ring_little',
   'hand_opening',
+  'knee_deg',
+  'cello_lean_deg',
+  'trunk_lean_deg',
+  'trunk_stoop_deg',
+  'shoulder_lift',
+  'head_turn_deg',
+  'head_tilt_deg',
+  'stance_width',
+  'left_elbow_gap',
 ] as const;
 
 /** Gathers the exact truth of a clip while it is rendered. */
@@ -115,6 +125,7 @@ export class TruthBook {
     const y = rotate(m, [0, 1, 0]);
     const z = rotate(m, [0, 0, 1]);
     const arm = bowArm(joints);
+    const stance = stanceOf(joints);
     const hand = joints.handRight.joints;
     const wrist = wristBend(hand, subtract(arm.wrist, arm.elbow), 1);
     const thumb = thumbBends(hand, 1);
@@ -153,6 +164,15 @@ export class TruthBook {
       gap_index_middle: tipGap(hand, 'index', 'middle'),
       gap_ring_little: tipGap(hand, 'ring', 'little'),
       hand_opening: handOpening(hand),
+      knee_deg: kneeAngle(stance),
+      cello_lean_deg: celloLean(x, UP),
+      trunk_lean_deg: trunkLean(stance, UP),
+      trunk_stoop_deg: trunkStoop(stance, UP),
+      shoulder_lift: shoulderLift(stance, UP),
+      head_turn_deg: headTurn(stance, UP),
+      head_tilt_deg: headTilt(stance, UP),
+      stance_width: stanceWidth(stance),
+      left_elbow_gap: leftElbowGap(stance, UP),
     };
     const string = moment.soundingString === undefined ? '' : this.performance.strings[moment.soundingString]!.name;
     this.rows.push([frame, moment.t.toFixed(5), ...TRUTH_COLUMNS.map((c) => numbers[c].toFixed(4)), string].join(','));

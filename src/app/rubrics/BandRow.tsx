@@ -6,7 +6,7 @@ import type { BandPatch } from '../../core/rubric/editing';
 import { BandSpan } from '../drawings/BandSpan';
 import { Button } from '../ui/Button';
 
-const UNITS = { deg: '°', share: '', shoulders: '', ms: ' ms' } as const;
+const UNITS = { deg: '°', share: '', shoulders: '', fingers: '', plain: '', ms: ' ms' } as const;
 
 /** One band: what it is about, its drawing, its numbers, and a suggestion where the teacher's words ask for one. */
 export function BandRow({

@@ -5,9 +5,10 @@ import { add, addScaled, cross, DEGREES, dot, normalize, RADIANS, scale, subtrac
 import { normal, seededRandom } from '../random';
 import { median } from '../statistics';
 import { elbowAngle, elbowRise } from './arm';
-import { type ArmEvidence, type ArmFrame, fitArm, headingFrom } from './fitArm';
+import { type ArmEvidence, type ArmFrame, fitArm } from './fitArm';
 import { BODY_JOINTS, type BodyJoint, type BodySighting, type JointSighting, mirrorBody } from './sighting';
 import { likelyStature } from './stature';
+import { headingFrom } from './torso';
 
 const W = 960;
 const camera = cameraFromFieldOfView(W, 540);

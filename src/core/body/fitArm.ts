@@ -1,11 +1,12 @@
 import type { BowInSpace } from '../bow/bowInSpace';
 import { type Camera, project, ray } from '../geometry/camera';
-import { add, addScaled, cross, DEGREES, distance, dot, length, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { add, addScaled, cross, distance, dot, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { median } from '../statistics';
 import type { BodyJoint, BodySighting } from './sighting';
-import { type Length, SEGMENTS } from './stature';
-import { GROWN, WRIST_AT_FROG } from './wristAtFrog';
+import { GROWN, type Length, SEGMENTS } from './stature';
+import { type HeldInstrument, HOLD, holdResiduals } from './torso';
+import { WRIST_AT_FROG } from './wristAtFrog';
 
 /** What is known of instrument and bow in a frame in which the networks looked, camera axes, mm. */
 export interface ArmEvidence {
@@ -13,7 +14,7 @@ export interface ArmEvidence {
   /** Absent where the bow was not seen. */
   readonly bow?: BowInSpace | undefined;
   /** Absent where the instrument was lost. */
-  readonly instrument?: { readonly endButton: Vec3; readonly ahead: Vec3 } | undefined;
+  readonly instrument?: HeldInstrument | undefined;
 }
 
 /** Places of joints in the picture, px, by the frame's place in the film. */
@@ -57,9 +58,6 @@ const WRIST_SIGMA = { clip: [25, 20, 20], along: [50, 12, 20], frame: [14, 8, 9]
 const TRAVEL = [WRIST_AT_FROG.travel, 0, 0] as const;
 /** Joints move so steadily: mm, mm/s, mm/s2 (arm and hand recipe; common practice, no source). */
 const STEADY = { shoulder: 35, otherShoulder: 30, shoulderSpeed: 160, otherSpeed: 120, acceleration: 2500 } as const;
-/** Where the end button is from between the shoulders: forward, to the left, up (mm of a grown player), and the instrument's heading (degrees). */
-const HOLD = { at: [80, 0, 10], sigma: [35, 40, 35], heading: 42, headingSigma: 12 } as const;
-const LEVEL_SHOULDERS = 0.1;
 /** Bones in the network's own space are off by this much in depth, mm. */
 const DEPTH_SIGMA = 90;
 const MARK_SIGMA = 3;
@@ -75,18 +73,6 @@ const GLOBAL = { stature: 0, segments: 1, bias: 4, tie: 12, shoulders: 18, count
 
 const at3 = (v: readonly number[], i: number): Vec3 => [v[i]!, v[i + 1]!, v[i + 2]!];
 const three = (i: number): number[] => [i, i + 1, i + 2];
-
-/** Axes of the torso, level: forward to the chest's side, left, from the line between the shoulders. */
-export function torsoAxes(right: Vec3, left: Vec3, up: Vec3): { forward: Vec3; left: Vec3 } {
-  const across = subtract(left, right);
-  const toLeft = normalize(addScaled(across, up, -dot(across, up)));
-  return { forward: cross(toLeft, up), left: toLeft };
-}
-
-/** Horizontal angle from one direction to another, degrees, + to the left (against the clock seen from above). */
-export function headingFrom(forward: Vec3, direction: Vec3, up: Vec3): number {
-  return Math.atan2(dot(cross(forward, direction), up), dot(addScaled(forward, up, -dot(forward, up)), direction)) * DEGREES;
-}
 
 /**
  * The bow arm in space over a clip: what the networks see in the picture, lengths of the body, and the hand tied
@@ -229,17 +215,7 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
   if (button && ahead) {
     terms.push({
       at: Array.from({ length: 6 }, (_, j) => G(GLOBAL.shoulders + j)),
-      residuals: (v) => {
-        const [right, left] = [at3(v, 0), at3(v, 3)];
-        const axes = torsoAxes(right, left, up);
-        const d = subtract(button, mix(right, left, 0.5));
-        const parts = [dot(d, axes.forward), dot(d, axes.left), dot(d, up)];
-        return [
-          ...parts.map((p, j) => (p - HOLD.at[j]! * k) / (HOLD.sigma[j]! * k * tilt)),
-          dot(subtract(left, right), up) / length(subtract(left, right)) / (LEVEL_SHOULDERS * tilt),
-          (headingFrom(axes.forward, ahead, up) - HOLD.heading) / HOLD.headingSigma,
-        ];
-      },
+      residuals: (v) => holdResiduals(at3(v, 0), at3(v, 3), { endButton: button, ahead }, up, k, tilt),
     });
   }
 

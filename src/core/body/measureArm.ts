@@ -10,10 +10,11 @@ import type { MarksSolution } from '../instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
 import { armBowGap, elbowAngle, elbowBehind, elbowHeight, elbowRise, upperArmElevation } from './arm';
-import { type ArmEvidence, type ArmFit, type ArmFrame, fitArm, headingFrom, type MarkedJoints, torsoAxes } from './fitArm';
+import { type ArmEvidence, type ArmFit, type ArmFrame, fitArm, type MarkedJoints } from './fitArm';
 import { between } from './lookedAt';
 import type { BodySighting } from './sighting';
 import { likelyStature } from './stature';
+import { headingFrom, torsoAxes } from './torso';
 
 export interface ArmMeasuring {
   readonly family: Family;

@@ -11,8 +11,7 @@ import { FINGERS, fingerBends, handOpening, littleToStick, middleCrossing, thumb
 import { between } from './lookedAt';
 import type { ArmPlace } from './measureArm';
 import type { BodySighting } from './sighting';
-import { likelyStature } from './stature';
-import { GROWN } from './wristAtFrog';
+import { GROWN, likelyStature } from './stature';
 
 export interface HandMeasuring {
   readonly family: Family;

@@ -1,5 +1,8 @@
 import type { Dimensions } from '../instrument/dimensions';
 
+/** Height (mm) of the grown player to whom lengths of the hold belong. */
+export const GROWN = 1700;
+
 /** A length with its standard uncertainty, mm. */
 export interface Length {
   readonly value: number;
@@ -7,7 +10,8 @@ export interface Length {
 }
 
 /** Bodies of instruments and the height of those who play them (mm): common practice of choosing a size; heights from memory. */
-const BY_BODY: readonly (readonly [body: number, stature: number, sigma: number])[] = [
+type BySize = readonly (readonly [body: number, stature: number, sigma: number])[];
+const HELD_UP: BySize = [
   [230, 1020, 60],
   [255, 1100, 60],
   [280, 1190, 60],
@@ -16,16 +20,25 @@ const BY_BODY: readonly (readonly [body: number, stature: number, sigma: number]
   [356, 1680, 90],
   [406, 1700, 90],
 ];
+const CELLO: BySize = [
+  [580, 1260, 70],
+  [650, 1400, 70],
+  [690, 1530, 80],
+  [755, 1690, 90],
+];
+/** A body longer than this is a cello's or a bass's. */
+const LONGEST_HELD_UP = 450;
 
-/** The likely height of a player of violin or viola of that size. */
+/** The likely height of a player of an instrument of that size. */
 export function likelyStature({ body }: Dimensions): Length {
-  const at = Math.min(Math.max(body, BY_BODY[0]![0]), BY_BODY.at(-1)![0]);
+  const table = body > LONGEST_HELD_UP ? CELLO : HELD_UP;
+  const at = Math.min(Math.max(body, table[0]![0]), table.at(-1)![0]);
   const i = Math.max(
     1,
-    BY_BODY.findIndex(([b]) => b >= at),
+    table.findIndex(([b]) => b >= at),
   );
-  const [b0, h0, s0] = BY_BODY[i - 1]!;
-  const [b1, h1, s1] = BY_BODY[i]!;
+  const [b0, h0, s0] = table[i - 1]!;
+  const [b1, h1, s1] = table[i]!;
   const share = (at - b0) / (b1 - b0);
   return { value: h0 + (h1 - h0) * share, sigma: s0 + (s1 - s0) * share };
 }

@@ -1,6 +1,3 @@
-/** Height (mm) of the grown player to whom lengths of the hold belong. */
-export const GROWN = 1700;
-
 /**
  * Where the wrist is from the frog end of the hair, in the bow's axes (along the hair, toward the player, out of the
  * top), mm of a grown player with the contact at `middle` of the hair, and how far it goes on along the hair as the

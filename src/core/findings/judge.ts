@@ -55,7 +55,7 @@ export function judge(input: JudgingInput): Judgement {
         : fault.kind === 'posture'
           ? postureFinding(fault, input, band, fitness)
           : fault.kind === 'take'
-            ? takeFinding(fault, input, band)
+            ? takeFinding(fault, input, bands, band)
             : strokeFinding(fault, input, band, fitness);
     if (!finding) continue;
     const habit =
@@ -112,7 +112,13 @@ function unjudgedQuantities(frames: readonly FrameMeasures[], bands: Bands): Unj
 /** A posture held beyond its edge: the share of the time in which it was measured, whether a bow was drawn or not. */
 function postureFinding(fault: PostureFault, { frames, strokes }: JudgingInput, band: Band, fitness: Fitness): Finding | undefined {
   const beyond = beyondOf(fault, band);
-  const measured = frames.filter((f) => f.values[fault.quantity]);
+  const { within } = fault;
+  const there = (f: FrameMeasures) => {
+    const p = f.values.bow_position?.value;
+    return !within || (p !== undefined && p >= within[0] && p <= within[1]);
+  };
+  const judged = frames.filter(there);
+  const measured = judged.filter((f) => f.values[fault.quantity]);
   const over = (f: FrameMeasures) => {
     const m = f.values[fault.quantity];
     return m !== undefined && beyond(m.value) > MIN_EXCESS_U * m.u;
@@ -125,7 +131,7 @@ function postureFinding(fault: PostureFault, { frames, strokes }: JudgingInput, 
     if (open && open.to - open.from >= MIN_EXCESS_SECONDS) stretches.push({ ...open, stroke: strokes.findIndex((s) => s.to >= open!.from) });
     open = undefined;
   };
-  for (const f of frames) {
+  for (const f of judged) {
     if (over(f)) open = { from: open?.from ?? f.t, to: f.t };
     else close();
   }
@@ -227,8 +233,8 @@ function strokeFinding(fault: StrokeFault, input: JudgingInput, band: Band, fitn
 }
 
 /** One number for the take: its doubt is its own, so what is beyond the edge by more than it is found. */
-function takeFinding(fault: TakeFault, { events, strokes }: JudgingInput, band: Band): Finding | undefined {
-  const number = events && fault.measure(events, strokes);
+function takeFinding(fault: TakeFault, { events, strokes, frames }: JudgingInput, bands: Bands, band: Band): Finding | undefined {
+  const number = events && fault.measure(events, strokes, { frames, bands });
   if (!number) return undefined;
   const beyond = beyondOf(fault, band)(number.value);
   if (beyond <= MIN_EXCESS_U * number.u) return undefined;

@@ -1,3 +1,4 @@
+import { celloLean } from '../body/stance';
 import type { BowOnString } from '../bow/bowState';
 import { type BowContext, imageResiduals, LENGTH_SIGMA } from '../bow/residuals';
 import { type BowSighting, moveSideways } from '../bow/sighting';
@@ -8,7 +9,7 @@ import { rotate } from '../geometry/rotation';
 import { DEGREES, dot } from '../geometry/vec3';
 import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
-import { type Family, sideSign } from '../instrument/family';
+import { type Family, heldAtShoulder, sideSign } from '../instrument/family';
 import type { InstrumentModel } from '../instrument/landmarks';
 import type { MarksSolution } from '../instrument/solveMarks';
 import { levelMargin, stringLevels, stringLines } from '../instrument/strings';
@@ -169,6 +170,7 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
       const z = rotate(frame.pose.rotation, [0, 0, 1]);
       const sigma = Math.hypot(input.up.sigmaDeg, poseTilt(solution));
       set('instrument_pitch_deg', Math.asin(Math.max(-1, Math.min(1, dot(x, up)))) * DEGREES, sigma);
+      if (!heldAtShoulder(input.family)) set('cello_lean_deg', celloLean(x, up), sigma);
       set('instrument_roll_deg', Math.atan2(dot(y, up), dot(z, up)) * DEGREES, sigma);
     }
     return { frame: frame.index, t: frame.t, ...(string ? { string } : {}), values };

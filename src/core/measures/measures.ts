@@ -38,6 +38,15 @@ export const QUANTITIES = [
   'gap_index_middle',
   'gap_ring_little',
   'hand_opening',
+  'knee_deg',
+  'cello_lean_deg',
+  'trunk_lean_deg',
+  'trunk_stoop_deg',
+  'shoulder_lift',
+  'head_turn_deg',
+  'head_tilt_deg',
+  'stance_width',
+  'left_elbow_gap',
 ] as const;
 export type Quantity = (typeof QUANTITIES)[number];
 

@@ -8,6 +8,18 @@ export interface FamilyWords {
 }
 
 const WORDS: Record<string, FamilyWords> = {
+  'feet-not-set': { title: 'Feet that stand well', aim: 'Set the feet', says: 'Hip to shoulder wide, weight on both, knees soft. First the feet, then the instrument.' },
+  'cello-seat-height': { title: 'A seat that fits', aim: 'Square knees', says: 'Feet flat on the floor, knees square. A cushion or another chair helps.' },
+  'cello-leaning-off': {
+    title: 'A cello that leans on you',
+    aim: 'Set the pin anew',
+    says: 'The upper edge rests on the breastbone, the pegs are beside the ear. It stays when the hands let go.',
+  },
+  leaning: { title: 'Tall and even', aim: 'Stand over both feet', says: 'Rock to both sides, let it grow small, and begin from there.' },
+  'shoulder-raised': { title: 'Shoulders that hang', aim: 'Let the shoulders down', says: 'Lift them, hold, let them fall. There is room between ear and shoulder.' },
+  'head-clamped': { title: 'A light head', aim: 'Lay the head down, do not press', says: 'The head rests by its own weight. You can talk while you hold the instrument.' },
+  'head-over-turned': { title: 'A light head', aim: 'Turn the head only a little', says: 'The instrument comes to you; the head need not go far to meet it.' },
+  'left-elbow-on-ribs': { title: 'Daylight under the arm', aim: 'Let the left elbow hang free', says: 'A soft ball fits between elbow and ribs.' },
   'scroll-droops': {
     title: 'Scroll up, all the way through',
     aim: 'Let the scroll look ahead',
@@ -39,6 +51,15 @@ const WORDS: Record<string, FamilyWords> = {
   'thumb-bent-back': { title: 'A round thumb', aim: 'Bend the thumb outward', says: 'The thumb points out, never in. If it snaps back, shake the hand and set it anew.' },
   'little-straight': { title: 'A round little finger', aim: 'Curl the little finger', says: 'It stands on its tip on top of the stick, round like a bridge.' },
   'little-collapsed': { title: 'A round little finger', aim: 'Keep the little finger up', says: 'It stands on its tip, round like a bridge, and does not fall in.' },
+  'little-off-stick': { title: 'A round little finger', aim: 'Set it on the stick', says: 'Its tip rests on top of the stick, round, and stays there while the bow goes.' },
+  'fingers-perched': { title: 'Fingers that hang over', aim: 'Over to the first joint', says: 'The middle fingers lie over the stick to their first joint, not on their tips.' },
+  'fingers-too-deep': { title: 'Fingers that hang over', aim: 'Only to the first joint', says: 'The middle fingers lie over the stick to their first joint and no further.' },
+  'fingers-bunched': { title: 'Room for every finger', aim: 'A finger’s width between', says: 'Index and little finger each stand a finger’s width away from their neighbours.' },
+  'fingers-spread': { title: 'A hand that stays together', aim: 'Bring the fingers closer', says: 'The two middle fingers touch; the others stand a finger’s width away.' },
+  'index-stretched': { title: 'A hand that stays together', aim: 'Bring the index finger home', says: 'It lies round over the stick, a finger’s width from its neighbour.' },
+  'hand-closed': { title: 'A hole in the hand', aim: 'Keep the hole open', says: 'Between thumb and fingers there is a round hole. You can look through it.' },
+  'hand-rigid': { title: 'A hand that gives', aim: 'Soft fingers', says: 'The fingers change a little on the way from frog to tip, like a sponge.' },
+  'wrist-bent': { title: 'A straight wrist', aim: 'Straight in the middle', says: 'In the middle of the bow, forearm and back of the hand make one line.' },
   'tip-to-scroll': {
     title: 'Straight bow, all the way to the tip',
     aim: 'Let the hand go forward',
@@ -68,6 +89,11 @@ const WORDS: Record<string, FamilyWords> = {
     says: 'The upper arm runs along with the bow: lower for the high strings. Shoulders stay down.',
   },
   'elbow-wrist-apart': { title: 'Elbow and wrist on one level', aim: 'Elbow as high as the wrist', says: 'In the middle of the bow, elbow and wrist are at the same height.' },
+  'right-angle-missed': {
+    title: 'Square in the middle',
+    aim: 'Find the right angle',
+    says: 'In the middle of the bow the elbow is square: halt there and look.',
+  },
   'on-fingerboard': {
     title: 'A bow that keeps its place',
     aim: 'Keep to the pale strip',
@@ -83,6 +109,15 @@ const WORDS: Record<string, FamilyWords> = {
     aim: 'The whole arm changes string',
     says: 'Every string has its own height of the arm. Go there with the whole arm, not only with the hand.',
   },
+  'level-lost': { title: 'One height for one string', aim: 'Keep the level to the end', says: 'The arm keeps its height from frog to tip, also when you look away.' },
+  'runs-out-of-bow': {
+    title: 'Bow enough for every note',
+    aim: 'Save bow for the end',
+    says: 'Share the bow before you begin: the last part of the note needs as much as the first.',
+  },
+  'speed-collapses': { title: 'A bow that keeps going', aim: 'Even all the way', says: 'The bow travels as evenly as a ferry: it does not slow in the middle.' },
+  'stops-between-strokes': { title: 'Turn without a stop', aim: 'Round corners', says: 'At the end of the bow, turn at once, as a swing does.' },
+  'slow-recovery': { title: 'Back on the road', aim: 'Start each bow in place', says: 'If one bow strays, look, and start the next one back in its place.' },
   'crossing-late': {
     title: 'From string to string together',
     aim: 'Let the arm be ready',

@@ -39,6 +39,45 @@ export interface Bands {
   /** End joint of the thumb, middle joint of the little finger, degrees. */
   readonly thumbBend: LowerBand;
   readonly littleBend: LowerBand;
+  /** Little fingertip off the stick, finger widths. */
+  readonly littleToStick: UpperBand;
+  /** Where the stick crosses the middle finger near the frog: 0 at its end joint, + deeper, - nearer the tip. */
+  readonly fingerDepth: TwoSidedBand;
+  /** Between the tips of index and middle finger, finger widths. */
+  readonly fingerGap: TwoSidedBand;
+  /** Hole between thumb and fingers, squares of the palm's width. */
+  readonly handOpening: LowerBand;
+  /** How much the fingers' bends change over a whole bow, degrees. */
+  readonly handMobility: LowerBand;
+  /** Wrist up or down in the middle of the bow, degrees. */
+  readonly wristFlexion: TwoSidedBand;
+  /** Trunk to either side, degrees. */
+  readonly trunkLean: TwoSidedBand;
+  /** Shoulders toward the ears, shoulder widths. */
+  readonly shoulderLift: UpperBand;
+  /** Head sideways onto the instrument, and turned to the scroll, degrees; violin and viola. */
+  readonly headTilt: TwoSidedBand;
+  readonly headTurn: TwoSidedBand;
+  /** Left elbow out from the trunk's side, shoulder widths. */
+  readonly leftElbowGap: LowerBand;
+  /** Ankles apart, shoulder widths. */
+  readonly stanceWidth: TwoSidedBand;
+  /** Knees of a seated player, degrees. */
+  readonly knee: TwoSidedBand;
+  /** A cello's long axis from upright, degrees. */
+  readonly celloLean: TwoSidedBand;
+  /** Elbow in the middle of the bow, degrees. */
+  readonly elbowAtMiddle: TwoSidedBand;
+  /** How far the bow's level wanders toward a neighbour at frog or tip, degrees from the middle of the bow. */
+  readonly levelKept: UpperBand;
+  /** Share of the bows between which the bow stands still. */
+  readonly stopShare: UpperBand;
+  /** Share of the long bows that end squeezed against frog or tip. */
+  readonly runOutShare: UpperBand;
+  /** Share of the bows in which the speed collapses on the way. */
+  readonly collapseShare: UpperBand;
+  /** Share of the stray bows after which the next one does not start back in place. */
+  readonly lostShare: UpperBand;
   /** How much later (+) or earlier the arm changes level than the bow, milliseconds. */
   readonly crossingLag: TwoSidedBand;
   /** Share of the bow's change of level that the upper arm makes too. */
@@ -73,6 +112,26 @@ export const MIDDLE_OF_STRIP: Rubric = {
     elbowBehind: { good: 0.05, fault: 0.05 },
     arc: { middle: 0, good: 8, fault: 15 },
     forearmShare: { least: 0.6, fault: 0.6, most: 1.5 },
+    littleToStick: { good: 1.3, fault: 1.6 },
+    fingerDepth: { middle: -0.2, good: 0.45, fault: 0.55 },
+    fingerGap: { middle: 1.85, good: 0.4, fault: 0.45 },
+    handOpening: { least: 1.5, fault: 1.45, most: 2.5 },
+    handMobility: { least: 8, fault: 4, most: 40 },
+    wristFlexion: { middle: 0, good: 20, fault: 20 },
+    trunkLean: { middle: 0, good: 5, fault: 7 },
+    shoulderLift: { good: 0.1, fault: 0.13 },
+    headTilt: { middle: 5, good: 9, fault: 10 },
+    headTurn: { middle: 25, good: 18, fault: 20 },
+    leftElbowGap: { least: 0.2, fault: 0.15, most: 0.8 },
+    stanceWidth: { middle: 0.8, good: 0.35, fault: 0.4 },
+    knee: { middle: 90, good: 10, fault: 10 },
+    celloLean: { middle: 30, good: 15, fault: 15 },
+    elbowAtMiddle: { middle: 90, good: 15, fault: 15 },
+    levelKept: { good: 1.5, fault: 2.5 },
+    stopShare: { good: 0.3, fault: 0.6 },
+    runOutShare: { good: 0.2, fault: 0.4 },
+    collapseShare: { good: 0.2, fault: 0.4 },
+    lostShare: { good: 0.4, fault: 0.6 },
     thumbBend: { least: 10, fault: 10, most: 90 },
     littleBend: { least: 15, fault: 15, most: 110 },
     crossingLag: { middle: 0, good: 50, fault: 80 },

@@ -16,6 +16,10 @@ export interface StrokeFlow {
   readonly stops: readonly Stop[];
   /** Seconds from the change of bow until the bow runs at three fifths of the stroke's median speed; absent where it never does or nothing was measured. */
   readonly recovery?: number;
+  /** Least speed on the way, its ends left out, over its median speed; absent where too little was measured. */
+  readonly slowest?: number;
+  /** Share of the stroke's way made in the last third of its time: about 0.2 in an even stroke. */
+  readonly endShare?: number;
 }
 
 /** Evenness of a clip's strokes: spread over mean, 0 = all alike. Absent with fewer than three strokes. */
@@ -30,6 +34,10 @@ const STANDING = 0.1;
 const LEAST_STOP = 0.08;
 /** The ends of a stroke are slow anyway (share of its time, ours). */
 const ENDS = 0.12;
+/** Speeds are taken over so long to either side (seconds, ours), */
+const SMOOTH = 0.06;
+/** and the way is what lies between these ends of a stroke (share of its time, ours). */
+const WAY = 0.3;
 /** The next stroke has recovered at this share of its median speed (ours). */
 const RECOVERED = 0.6;
 
@@ -57,8 +65,18 @@ export function strokeFlows(frames: readonly FrameMeasures[], strokes: readonly 
       else close();
     }
     close();
+    const smooth = inside.map((p) => mean(inside.filter((q) => Math.abs(q.t - p.t) <= SMOOTH).map((q) => q.speed)));
+    const onTheWay = smooth.filter((_, i) => inside[i]!.t > stroke.from + WAY * length && inside[i]!.t < stroke.to - WAY * length);
+    const late = inside.find((p) => p.t >= stroke.to - length / 3);
+    const way = Math.abs(stroke.toPosition - stroke.fromPosition);
     const recovered = inside.find((p) => p.speed >= RECOVERED * usual);
-    return { stroke: stroke.index, stops, ...(recovered ? { recovery: recovered.t - stroke.from } : {}) };
+    return {
+      stroke: stroke.index,
+      stops,
+      ...(recovered ? { recovery: recovered.t - stroke.from } : {}),
+      ...(onTheWay.length > 0 && usual > 0 ? { slowest: Math.min(...onTheWay) / usual } : {}),
+      ...(late && way > 0 ? { endShare: Math.abs(stroke.toPosition - late.position) / way } : {}),
+    };
   });
 }
 

@@ -150,9 +150,32 @@ function summarise(index: number, all: readonly FrameMeasures[], first: number, 
       ['contact_mm', average(take(frames, 'contact_mm'))],
       ['contact_fraction', average(fractions)],
       ['contactRange', range],
+      ['levelRange', levelRange(frames, string)],
       ['arcIndex', fitted && { value: fitted.slope, u: Math.hypot(fitted.u, mean(take(frames, 'skew_deg').map((v) => v.u)) / 2) }],
     ]),
   };
+}
+
+/** The ends of a stroke belong to the crossings (share of its time, ours). */
+const ENDS = 0.15;
+/** Frames a third of the bow must have to speak of its level (ours). */
+const LEAST_FRAMES = 3;
+
+/** The larger departure of the level near frog or tip from that in the middle of the bow; errors of a view are shared and half drop out (ours). */
+function levelRange(frames: readonly FrameMeasures[], string: string | undefined): Measured | undefined {
+  const [from, to] = [frames[0]!.t, frames.at(-1)!.t];
+  const calm = frames.filter((f) => f.string === string && f.t > from + ENDS * (to - from) && f.t < to - ENDS * (to - from));
+  const at = (third: Third) =>
+    take(
+      calm.filter((f) => f.values.bow_position && thirdOf(f.values.bow_position.value) === third),
+      'inclination_deg',
+    );
+  const middle = at('middle');
+  if (middle.length < LEAST_FRAMES) return undefined;
+  const ends = [at('frog'), at('tip')].filter((list) => list.length >= LEAST_FRAMES);
+  if (ends.length === 0) return undefined;
+  const value = (list: readonly Measured[]) => mean(list.map((m) => m.value));
+  return { value: Math.max(...ends.map((end) => Math.abs(value(end) - value(middle)))), u: mean(middle.map((m) => m.u)) / 2 };
 }
 
 function mostCommon(names: readonly string[]): string | undefined {

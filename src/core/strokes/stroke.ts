@@ -40,6 +40,12 @@ export interface Stroke {
   readonly instrumentSwing?: Measured;
   /** Part of the hand's way in the upper half that the elbow's opening makes; absent where the arm was not measured or the upper half not played. */
   readonly forearmShare?: Measured;
+  /** Elbow's angle in the middle of the bow, degrees; absent where the arm was not measured or the middle not played. */
+  readonly elbowAtMiddle?: Measured;
+  /** How much the fingers' middle joints change over a whole bow, degrees: the mean of their own changes; absent where the hand was not measured. */
+  readonly handMobility?: Measured;
+  /** How far the bow's level near frog or tip departs from that in the middle, degrees: the larger one; absent where a third was not played. */
+  readonly levelRange?: Measured;
   /** Degrees of skew over a whole bow; + the tip swings to the scroll along the bow. */
   readonly arcIndex?: Measured;
 }

@@ -1,8 +1,10 @@
 import type { MarkedJoints } from '../body/fitArm';
 import { type ArmPlace, measureArm } from '../body/measureArm';
 import { measureHand } from '../body/measureHand';
+import { measureStance, type StancePlace } from '../body/measureStance';
 import type { BodySighting } from '../body/sighting';
 import { strokesWithArm } from '../body/strokesWithArm';
+import { strokesWithHand } from '../body/strokesWithHand';
 import type { BowOnString } from '../bow/bowState';
 import { type SoundEvents, soundEvents } from '../crossings/soundEvents';
 import type { Judgement } from '../findings/finding';
@@ -43,6 +45,8 @@ export interface TakeMeasures {
   readonly bodies?: readonly BodySighting[] | undefined;
   /** The bow arm in those frames; empty where it could not be measured. */
   readonly arms?: readonly ArmPlace[] | undefined;
+  /** How the player stood or sat, span by span. */
+  readonly stances?: readonly StancePlace[] | undefined;
   readonly strokes: readonly Stroke[];
   /** What was heard; absent where the film has no sound, or none of the instrument. */
   readonly sound?: TakeSound | undefined;
@@ -96,8 +100,9 @@ export interface MarkedPlayer {
 export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[], marked: MarkedPlayer = {}): TakeMeasures {
   const { frames, arms } = measureArm({ ...take, bodies, marked: marked.joints });
   const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
-  const all = take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]! } }));
-  return { ...take, bodies, arms, frames: all, strokes: strokesWithArm(take.strokes, all, arms) };
+  const stance = measureStance({ ...take, bodies, marked: marked.joints });
+  const all = take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]!, ...stance.frames[i]! } }));
+  return { ...take, bodies, arms, stances: stance.stances, frames: all, strokes: strokesWithHand(strokesWithArm(take.strokes, all, arms), all) };
 }
 
 /** What the teacher said of a take beside its marks. */

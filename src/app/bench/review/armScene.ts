@@ -1,6 +1,6 @@
-import { torsoAxes } from '../../../core/body/fitArm';
 import { between } from '../../../core/body/lookedAt';
 import { type ArmPlace, armBetween } from '../../../core/body/measureArm';
+import { torsoAxes } from '../../../core/body/torso';
 import { bowInSpace } from '../../../core/bow/bowInSpace';
 import { toOuter } from '../../../core/geometry/pose';
 import { addScaled, dot, mix, subtract, type Vec3 } from '../../../core/geometry/vec3';

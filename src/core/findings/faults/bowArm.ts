@@ -1,4 +1,4 @@
-import { type FrameFault, HELD_UP, where } from './fault';
+import { type FrameFault, HELD_UP, type StrokeFault, where } from './fault';
 
 const gap = {
   kind: 'frame',
@@ -50,4 +50,20 @@ export const elbowBehind: FrameFault = {
   side: 'above',
   scale: { range: [-0.5, 0.7], ends: ['in front', '', 'behind'] },
   exercises: ['Back to the wall', 'Tube glide'],
+};
+
+/** The middle of the bow is where the elbow makes a right angle: off it, the arm is folded or stretched all along. */
+export const rightAngleMissed: StrokeFault = {
+  id: 'right-angle-missed',
+  kind: 'stroke',
+  quantity: 'elbow_angle_deg',
+  restsOn: 'elbow_angle_deg',
+  unit: 'deg',
+  families: HELD_UP,
+  title: () => 'In the middle of the bow, the elbow is far from a right angle.',
+  band: (b) => b.elbowAtMiddle,
+  side: 'either',
+  scale: { range: [45, 150], ends: ['folded', 'square', 'stretched'] },
+  measure: (stroke) => stroke.elbowAtMiddle,
+  exercises: ['Two halves', 'Hinge wake-up'],
 };

@@ -1,7 +1,7 @@
 import type { SoundEvents } from '../../crossings/soundEvents';
 import { mean } from '../../statistics';
 import type { Stroke } from '../../strokes/stroke';
-import { HELD_UP, type TakeFault, type TakeNumber } from './fault';
+import { HELD_UP, type StrokeFault, type TakeFault, type TakeNumber } from './fault';
 
 /** A crossing is looked at from so long before to so long after it (seconds, ours). */
 const ABOUT = 0.2;
@@ -132,4 +132,19 @@ export const neighbourTouched: TakeFault = {
     };
   },
   exercises: ['Level stops', 'Halt and bracket'],
+};
+
+/** The level is left toward a neighbour near frog or tip; crossings themselves do not count. */
+export const levelLost: StrokeFault = {
+  id: 'level-lost',
+  kind: 'stroke',
+  quantity: 'level_range_deg',
+  restsOn: 'inclination_deg',
+  unit: 'deg',
+  title: () => "Toward the bow's end, the string's level is lost.",
+  band: (b) => b.levelKept,
+  side: 'above',
+  scale: { range: [0, 10], ends: ['kept', '', 'lost'] },
+  measure: (stroke) => stroke.levelRange,
+  exercises: ['Level stops', 'Three stations'],
 };

@@ -1,13 +1,13 @@
 import type { SoundEvents } from '../../crossings/soundEvents';
 import { FAMILIES, type Family, heldAtShoulder } from '../../instrument/family';
-import type { Measured, Quantity } from '../../measures/measures';
+import type { FrameMeasures, Measured, Quantity } from '../../measures/measures';
 import { type Band, beyond } from '../../rubric/band';
 import type { Bands } from '../../rubric/rubric';
 import type { Stroke, Third } from '../../strokes/stroke';
 import type { Evidence } from '../finding';
 
-/** How a value is written: degrees, share of the strip, shoulder widths, milliseconds, or a plain share. */
-export type Unit = 'deg' | 'strip' | 'shoulders' | 'ms' | 'share';
+/** How a value is written: degrees, share of the strip, shoulder widths, finger widths, milliseconds, a share, or a number alone. */
+export type Unit = 'deg' | 'strip' | 'shoulders' | 'fingers' | 'ms' | 'share' | 'plain';
 
 /** The drawing of a value against its band. */
 export interface Scale {
@@ -48,6 +48,8 @@ export interface FrameFault extends FaultBase {
 export interface PostureFault extends FaultBase {
   readonly kind: 'posture';
   readonly quantity: Quantity;
+  /** Only where the bow is there: from, to as shares of the hair. */
+  readonly within?: readonly [number, number];
 }
 
 /** Judged by one number a stroke. */
@@ -77,7 +79,7 @@ export interface TakeFault extends FaultBase {
   readonly over: 'crossings' | 'bow changes' | 'bows';
   /** Each occurrence counts by itself: it must be a habit, in so many bows and so large a share of them. */
   readonly counted?: true;
-  measure(events: SoundEvents, strokes: readonly Stroke[]): TakeNumber | undefined;
+  measure(events: SoundEvents, strokes: readonly Stroke[], rest: { readonly frames: readonly FrameMeasures[]; readonly bands: Bands }): TakeNumber | undefined;
 }
 
 export type Fault = FrameFault | PostureFault | StrokeFault | TakeFault;

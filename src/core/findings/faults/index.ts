@@ -1,14 +1,37 @@
-import { elbowBehind, elbowTooHigh, elbowTooLow, elbowWristApart } from './bowArm';
-import { littleCollapsed, littleStraight, thumbBentBack, thumbStraight } from './bowHold';
+import { elbowBehind, elbowTooHigh, elbowTooLow, elbowWristApart, rightAngleMissed } from './bowArm';
+import {
+  fingersBunched,
+  fingersPerched,
+  fingersSpread,
+  fingersTooDeep,
+  handClosed,
+  handRigid,
+  indexStretched,
+  littleCollapsed,
+  littleOffStick,
+  littleStraight,
+  thumbBentBack,
+  thumbStraight,
+  wristBent,
+} from './bowHold';
 import { bowArcs, crookedAtFrog, strokeFromShoulder, tipToPlayer, tipToScroll } from './bowPath';
 import { atBridge, contactDrifts, contactJumps, onFingerboard } from './contact';
-import { crossingEarly, crossingLate, levelsNotDistinct, neighbourTouched } from './crossings';
+import { crossingEarly, crossingLate, levelLost, levelsNotDistinct, neighbourTouched } from './crossings';
 import type { Fault } from './fault';
 import { instrumentInFront, instrumentMoves, instrumentTooFarLeft, instrumentTooFlat, instrumentTooSteep, scrollDroops, scrollTooHigh } from './instrument';
-import { smallPartOfBow, unevenShares } from './strokes';
+import { celloLeaningOff, celloSeatHeight, feetNotSet, headClamped, headOverTurned, leaning, leftElbowOnRibs, shoulderRaised } from './stance';
+import { runsOutOfBow, slowRecovery, smallPartOfBow, speedCollapses, stopsBetweenStrokes, unevenShares } from './strokes';
 
-/** The catalogue in the order of the work: instrument, hold of the bow, then its path and the arm, contact, levels and crossings, strokes. */
+/** The catalogue in the order of the work: stance and instrument, hold of the bow, then its path and the arm, contact, levels and crossings, strokes. */
 export const FAULTS: readonly Fault[] = [
+  feetNotSet,
+  celloSeatHeight,
+  celloLeaningOff,
+  leaning,
+  shoulderRaised,
+  headClamped,
+  headOverTurned,
+  leftElbowOnRibs,
   scrollDroops,
   scrollTooHigh,
   instrumentInFront,
@@ -20,6 +43,15 @@ export const FAULTS: readonly Fault[] = [
   thumbBentBack,
   littleStraight,
   littleCollapsed,
+  littleOffStick,
+  fingersPerched,
+  fingersTooDeep,
+  fingersBunched,
+  fingersSpread,
+  indexStretched,
+  handClosed,
+  handRigid,
+  wristBent,
   tipToScroll,
   tipToPlayer,
   crookedAtFrog,
@@ -29,15 +61,21 @@ export const FAULTS: readonly Fault[] = [
   elbowTooLow,
   elbowTooHigh,
   elbowWristApart,
+  rightAngleMissed,
   onFingerboard,
   atBridge,
   contactDrifts,
   contactJumps,
   levelsNotDistinct,
+  levelLost,
   crossingLate,
   crossingEarly,
   neighbourTouched,
   unevenShares,
   smallPartOfBow,
+  runsOutOfBow,
+  speedCollapses,
+  stopsBetweenStrokes,
+  slowRecovery,
 ];
 export const faultById = (id: string): Fault | undefined => FAULTS.find((f) => f.id === id);

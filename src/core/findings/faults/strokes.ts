@@ -1,6 +1,9 @@
-import { median, relativeSpread } from '../../statistics';
+import type { FrameMeasures, Measured } from '../../measures/measures';
+import { beyond } from '../../rubric/band';
+import { mean, median, relativeSpread } from '../../statistics';
+import { type StrokeFlow, strokeFlows } from '../../strokes/flow';
 import type { Stroke } from '../../strokes/stroke';
-import type { TakeFault } from './fault';
+import type { TakeFault, TakeNumber } from './fault';
 
 /** Strokes must be so alike in time for their shares of bow to be compared: a rhythm asks for unlike ones (spread over mean, ours). */
 const ALIKE = 0.15;
@@ -10,6 +13,18 @@ const LONG = 0.9;
 const LEAST = 4;
 /** A last bow shorter than this share of the others was cut off by the film's end (ours). */
 const CUT = 0.8;
+/** The bow stands between two strokes when it rests for so long (seconds, ours). */
+const STANDS = 0.3;
+/** A stroke is told to begin and end where it has left its turning point by this share of the hair. */
+const TOLD = 0.004;
+/** So near its end the bow has no way left (shares of the hair, ours). */
+const NO_WAY = 0.07;
+/** An even stroke makes a fifth of its way in the last third of its time; a squeezed one less than this (ours). */
+const SQUEEZED = 0.1;
+/** The end of a stroke (share of its time, ours). */
+const LAST = 0.15;
+/** Below this share of its usual speed a stroke has collapsed (ours). */
+const COLLAPSED = 0.35;
 
 const shareOf = (s: Stroke) => Math.abs(s.toPosition - s.fromPosition);
 
@@ -20,6 +35,21 @@ function whole(strokes: readonly Stroke[]): readonly Stroke[] {
 }
 
 const shown = (strokes: readonly Stroke[], all: readonly Stroke[]) => strokes.map((s) => ({ from: s.from, to: s.to, stroke: all.indexOf(s) }));
+
+/** The share of those that could show it which do; undefined with too few of them. */
+function countOf(showing: readonly Stroke[], could: number, all: readonly Stroke[]): TakeNumber | undefined {
+  if (could < LEAST || showing.length === 0) return undefined;
+  return { value: showing.length / could, u: 0.5 / could, eligible: could, stretches: shown(showing, all), evidence: [] };
+}
+
+const counted = {
+  kind: 'take',
+  over: 'bows',
+  counted: true,
+  unit: 'share',
+  side: 'above',
+  scale: { range: [0, 1], ends: ['never', '', 'every bow'] },
+} as const satisfies Partial<TakeFault>;
 
 export const unevenShares: TakeFault = {
   id: 'uneven-shares',
@@ -55,4 +85,90 @@ export const smallPartOfBow: TakeFault = {
     return { value: median(strokes.map(shareOf)), u: 0.03, eligible: strokes.length, stretches: shown(strokes, all), evidence: [] };
   },
   exercises: ['Long open bows', 'Two halves'],
+};
+
+/** Strokes with how each goes on. */
+const flowing = (strokes: readonly Stroke[], frames: readonly FrameMeasures[]): readonly { stroke: Stroke; flow: StrokeFlow }[] =>
+  strokeFlows(frames, strokes).map((flow, i) => ({ stroke: strokes[i]!, flow }));
+
+const ranOut = ({ stroke, flow }: { stroke: Stroke; flow: StrokeFlow }) =>
+  (stroke.direction === 'down' ? stroke.toPosition > 1 - NO_WAY : stroke.toPosition < NO_WAY) && (flow.endShare ?? 1) < SQUEEZED;
+
+/** The bow comes to its end before the note does, and what is left of the note is squeezed. */
+export const runsOutOfBow: TakeFault = {
+  ...counted,
+  id: 'runs-out-of-bow',
+  quantity: 'run_out_share',
+  title: () => 'The bow runs out before the note ends.',
+  band: (bands) => bands.runOutShare,
+  measure(_, all, { frames }) {
+    const long = flowing(whole(all), frames).filter(({ stroke, flow }) => stroke.to - stroke.from >= LONG && flow.endShare !== undefined);
+    return countOf(
+      long.filter(ranOut).map((o) => o.stroke),
+      long.length,
+      all,
+    );
+  },
+  exercises: ['Long-short-short', 'Equal shares'],
+};
+
+export const speedCollapses: TakeFault = {
+  ...counted,
+  id: 'speed-collapses',
+  quantity: 'collapse_share',
+  title: () => 'On the way, the bow loses its speed.',
+  band: (bands) => bands.collapseShare,
+  measure(_, all, { frames }) {
+    const told = flowing(whole(all), frames).filter(({ stroke, flow }) => stroke.to - stroke.from >= LONG && flow.slowest !== undefined);
+    return countOf(
+      told.filter((t) => t.flow.slowest! < COLLAPSED && !ranOut(t)).map((o) => o.stroke),
+      told.length,
+      all,
+    );
+  },
+  exercises: ['Long open bows', 'Two halves'],
+};
+
+/** Seconds in which an even stroke has hardly left its turning point yet: a minimum-jerk way begins as ten times the cube of its time's share. */
+const slowEnd = (s: Stroke) => (s.to - s.from) * Math.cbrt(TOLD / Math.max(TOLD, shareOf(s)) / 10);
+
+/** A bow that stands before each new stroke; stopped notes on purpose are a task of their own. */
+export const stopsBetweenStrokes: TakeFault = {
+  ...counted,
+  id: 'stops-between-strokes',
+  quantity: 'stop_share',
+  over: 'bow changes',
+  title: () => 'The bow stands still between the strokes.',
+  band: (bands) => bands.stopShare,
+  measure(_, all) {
+    const before = all.slice(0, -1);
+    return countOf(
+      before.filter((s, i) => all[i + 1]!.from - s.to - slowEnd(s) - slowEnd(all[i + 1]!) > STANDS),
+      before.length,
+      all,
+    );
+  },
+  exercises: ['Silent bowing', 'Long open bows'],
+};
+
+/** After a bow that strayed from the contact point the next one does not start back in place. */
+export const slowRecovery: TakeFault = {
+  ...counted,
+  id: 'slow-recovery',
+  quantity: 'lost_share',
+  title: () => 'After a stray bow, the next one does not start back in place.',
+  band: (bands) => bands.lostShare,
+  measure(_, all, { frames, bands }) {
+    const out = (m: Measured | undefined) => m !== undefined && beyond(bands.contactFraction, 'either', m.value) > m.u;
+    const endOf = (s: Stroke): Measured | undefined => {
+      const last = frames.slice(s.first, s.last + 1).flatMap((f) => (f.t > s.to - LAST * (s.to - s.from) && f.values.contact_fraction ? [f.values.contact_fraction] : []));
+      return last.length > 0 ? { value: mean(last.map((m) => m.value)), u: mean(last.map((m) => m.u)) } : undefined;
+    };
+    const stray = all.slice(0, -1).filter((s) => out(endOf(s)));
+    // Half way along the next bow it should have found its place.
+    const lost = stray.filter((s) => out(all[all.indexOf(s) + 1]!.thirds.middle.contact_fraction));
+    // With every bow out of place nothing was lost on the way.
+    return stray.length >= LEAST && stray.length < all.length - 1 ? countOf(lost, stray.length, all) : undefined;
+  },
+  exercises: ['Halt and bracket', 'Three stations'],
 };

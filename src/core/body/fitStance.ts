@@ -1,0 +1,258 @@
+import { type Camera, project, ray } from '../geometry/camera';
+import { add, cross, distance, dot, length, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { solveTerms, type Term } from '../linalg/termLeastSquares';
+import { STANCE_JOINTS, type Stance, type StanceJoint } from './stance';
+import { GROWN, type Length, SEGMENTS } from './stature';
+import { type HeldInstrument, HOLD, holdResiduals } from './torso';
+
+/** What was seen of the player over a short while. */
+export interface StanceEvidence {
+  /** Places in the picture, px; absent where a joint is not to be told. */
+  readonly seen: Readonly<Partial<Record<StanceJoint, Vec2>>>;
+  /** Those of them that were placed by hand. */
+  readonly placed?: ReadonlySet<StanceJoint> | undefined;
+  /** The network's own guess in space, mm, camera axes from between the hips; only a hint. */
+  readonly space: Readonly<Partial<Record<StanceJoint, Vec3>>>;
+  /** Absent where the instrument was lost. */
+  readonly instrument?: (HeldInstrument & { readonly leftWrist: Vec3 }) | undefined;
+}
+
+export interface StanceInput {
+  readonly camera: Camera;
+  readonly evidence: StanceEvidence;
+  readonly stature: Length;
+  /** Direction up in the camera's frame, and its standard uncertainty in degrees. */
+  readonly up: Vec3;
+  readonly upSigmaDeg: number;
+  /** A cello or bass is not held at the shoulder. */
+  readonly seated: boolean;
+}
+
+export interface StanceFit {
+  readonly stance: Stance;
+  /** Standard uncertainty of a number made from the joints. */
+  sigmaOf(value: (stance: Stance) => number): number;
+}
+
+/** A joint in the network's eye: off across and down by so much, and how well it is placed across and down (1 sigma). */
+interface JointEye {
+  readonly off: Vec2;
+  readonly sigma: Vec2;
+}
+
+/** Shares of the torso's height in the picture of an upright player (ours, measured through 34 clips of two renderers). */
+const EYE: Readonly<Record<StanceJoint, JointEye>> = {
+  'shoulder.right': { off: [0, 0], sigma: [0.06, 0.06] },
+  'shoulder.left': { off: [0, 0], sigma: [0.06, 0.06] },
+  'hip.right': { off: [0, 0.045], sigma: [0.03, 0.07] },
+  'hip.left': { off: [0, 0.045], sigma: [0.03, 0.07] },
+  'knee.right': { off: [0, 0], sigma: [0.03, 0.05] },
+  'knee.left': { off: [0, 0], sigma: [0.03, 0.05] },
+  'ankle.right': { off: [0, -0.045], sigma: [0.025, 0.035] },
+  'ankle.left': { off: [0, -0.045], sigma: [0.025, 0.035] },
+  'elbow.left': { off: [0, -0.06], sigma: [0.08, 0.08] },
+  // The hand about the neck draws the network's wrist up to it.
+  'wrist.left': { off: [-0.04, -0.15], sigma: [0.08, 0.13] },
+  'ear.right': { off: [0.06, 0.045], sigma: [0.035, 0.035] },
+  'ear.left': { off: [0, 0.025], sigma: [0.035, 0.045] },
+  nose: { off: [0, -0.04], sigma: [0.025, 0.03] },
+};
+/** The same for a joint placed by hand. */
+const BY_HAND: JointEye = { off: [0, 0], sigma: [0.025, 0.025] };
+/** Outside of the picture a network can but guess, */
+const OUTSIDE = 4;
+/** and a player whose lower half is outside it squeezes into the picture: the trunk is then seen shorter than this share of what the instrument's distance asks for. */
+const SQUEEZED = 0.85;
+/** Bones of the network's own space are off in depth by so much, mm; the head's parts by less. */
+const DEPTH_SIGMA = { body: 110, head: 60 } as const;
+/** More lengths between joints as shares of the height, and how far people differ (1 sigma, share of the length; body segment tables, from memory). */
+const LENGTHS = {
+  trunk: { share: 0.29, spread: 0.06 },
+  hips: { share: 0.104, spread: 0.1 },
+  thigh: { share: 0.24, spread: 0.06 },
+  shin: { share: 0.235, spread: 0.06 },
+} as const;
+/** Ears apart, and the nose's tip before the line between them and below it, mm: of a grown player, and how little they shrink with the height (from memory, anthropometric tables). */
+const HEAD = { ears: 148, nose: 100, drop: 18, shrink: 0.4, spread: 0.08 } as const;
+/** Hips and ankles of one who stands or sits are about level (mm, 1 sigma). */
+const LEVEL = { hips: 18, ankles: 15 } as const;
+/** How far trunks lean, degrees (1 sigma, ours): wide enough to let any posture be seen. */
+const LEAN = 12;
+/** Where the head is over the shoulders, mm of a grown player: forward, left, up (ours, from renders). */
+const HEAD_AT = { at: [40, 30, 215], sigma: [60, 50, 60] } as const;
+/** How well the place of the left wrist below the neck is known, mm of a grown player. */
+const LEFT_WRIST_SIGMA = 40;
+
+const AT: Readonly<Record<StanceJoint, number>> = Object.fromEntries(STANCE_JOINTS.map((j, i) => [j, 3 * i])) as Record<StanceJoint, number>;
+const COUNT = 3 * STANCE_JOINTS.length;
+
+/** Joints whose depths are compared with the network's own. */
+const DEPTHS: readonly (readonly [StanceJoint, StanceJoint, keyof typeof DEPTH_SIGMA])[] = [
+  ['hip.right', 'shoulder.right', 'body'],
+  ['hip.left', 'shoulder.left', 'body'],
+  ['shoulder.right', 'shoulder.left', 'body'],
+  ['hip.right', 'hip.left', 'body'],
+  ['hip.right', 'knee.right', 'body'],
+  ['hip.left', 'knee.left', 'body'],
+  ['knee.right', 'ankle.right', 'body'],
+  ['knee.left', 'ankle.left', 'body'],
+  ['shoulder.left', 'elbow.left', 'body'],
+  ['ear.right', 'ear.left', 'head'],
+  ['ear.right', 'nose', 'head'],
+  ['ear.left', 'nose', 'head'],
+];
+
+const LOWER = /^(hip|knee|ankle)/;
+
+const at3 = (v: readonly number[], i: number): Vec3 => [v[i]!, v[i + 1]!, v[i + 2]!];
+
+/**
+ * The whole player in space over a short while: what the network sees in the picture, lengths of the body, the
+ * instrument's place on it, and the floor, joined by robust least squares. Undefined where too little was seen.
+ */
+export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }: StanceInput): StanceFit | undefined {
+  const { seen, space, instrument, placed } = evidence;
+  const corners = (['shoulder.right', 'shoulder.left', 'hip.right', 'hip.left'] as const).map((j) => seen[j]);
+  if (corners.some((c) => c === undefined)) return undefined;
+  const [sr, sl, hr, hl] = corners as [Vec2, Vec2, Vec2, Vec2];
+  const torso = Math.hypot(sr[0] + sl[0] - hr[0] - hl[0], sr[1] + sl[1] - hr[1] - hl[1]) / 2;
+  if (torso < 20) return undefined;
+  const k = stature.value / GROWN;
+  const depth = instrument && !seated ? instrument.endButton[2] + HOLD.at[0] * k * 0.5 : (LENGTHS.trunk.share * stature.value * camera.focal) / torso;
+  // An upright trunk as it would be seen at that distance.
+  const foreshortened = Math.sqrt(1 - dot(up, normalize(ray(camera, sr))) ** 2);
+  const squeezed = torso < (SQUEEZED * foreshortened * LENGTHS.trunk.share * stature.value * camera.focal) / depth;
+  const told = (joint: StanceJoint, [x, y]: Vec2) => x >= 0 && y >= 0 && x <= camera.width && y <= camera.height && !(squeezed && LOWER.test(joint) && !placed?.has(joint));
+  const tilt = Math.max(1, Math.hypot(1, upSigmaDeg / 6));
+  const H = COUNT;
+  const terms: Term[] = [{ at: [H], residuals: ([x]) => [(x! - stature.value) / stature.sigma] }];
+  const on = (joints: readonly StanceJoint[]) => joints.flatMap((j) => [AT[j], AT[j] + 1, AT[j] + 2]);
+
+  for (const joint of STANCE_JOINTS) {
+    const p = seen[joint];
+    if (!p) continue;
+    const { off, sigma } = placed?.has(joint) ? BY_HAND : EYE[joint];
+    const wider = torso * (told(joint, p) ? 1 : OUTSIDE);
+    const [x, y] = [p[0] - off[0] * torso, p[1] - off[1] * torso];
+    terms.push({
+      at: on([joint]),
+      residuals: (v) => {
+        const there = project(camera, at3(v, 0));
+        return there ? [(there[0] - x) / (sigma[0] * wider), (there[1] - y) / (sigma[1] * wider)] : [100, 100];
+      },
+      robust: 2,
+    });
+  }
+  for (const [a, b, of] of DEPTHS) {
+    const [p, q] = [space[a], space[b]];
+    if (p && q) terms.push({ at: [AT[a] + 2, AT[b] + 2], residuals: ([za, zb]) => [(zb! - za! - (q[2] - p[2])) / DEPTH_SIGMA[of]], robust: 2 });
+  }
+  const segment = (a: StanceJoint, b: StanceJoint, { share, spread }: { share: number; spread: number }) =>
+    terms.push({ at: [...on([a, b]), H], residuals: (v) => [(distance(at3(v, 0), at3(v, 3)) / (share * v[6]!) - 1) / spread] });
+  segment('shoulder.right', 'shoulder.left', SEGMENTS.shoulders);
+  segment('hip.right', 'hip.left', LENGTHS.hips);
+  segment('shoulder.left', 'elbow.left', SEGMENTS.upperArm);
+  segment('elbow.left', 'wrist.left', SEGMENTS.forearm);
+  for (const side of ['right', 'left'] as const) {
+    segment(`hip.${side}`, `knee.${side}`, LENGTHS.thigh);
+    segment(`knee.${side}`, `ankle.${side}`, LENGTHS.shin);
+  }
+  terms.push({
+    at: [...on(['shoulder.right', 'shoulder.left', 'hip.right', 'hip.left']), H],
+    residuals: (v) => {
+      const [right, left] = [at3(v, 0), at3(v, 3)];
+      const d = subtract(mix(right, left, 0.5), mix(at3(v, 6), at3(v, 9), 0.5));
+      const size = length(d);
+      const across = normalize(subtract(left, right));
+      const ahead = cross(across, up);
+      return [
+        (size / (LENGTHS.trunk.share * v[12]!) - 1) / LENGTHS.trunk.spread,
+        ...[across, ahead].map((axis) => ((dot(d, axis) / size) * 57.3) / LEAN),
+        dot(subtract(at3(v, 6), at3(v, 9)), up) / (LEVEL.hips * tilt),
+        // Hips and shoulders face one way.
+        dot(normalize(subtract(at3(v, 9), at3(v, 6))), ahead) / 0.25,
+      ];
+    },
+  });
+  terms.push({ at: on(['ankle.right', 'ankle.left']), residuals: (v) => [dot(subtract(at3(v, 0), at3(v, 3)), up) / (LEVEL.ankles * k * tilt)] });
+  terms.push({
+    at: [...on(['ear.right', 'ear.left', 'nose', 'shoulder.right', 'shoulder.left']), H],
+    residuals: (v) => {
+      const [right, left, nose] = [at3(v, 0), at3(v, 3), at3(v, 6)];
+      const size = 1 - HEAD.shrink * (1 - v[15]! / GROWN);
+      const middle = mix(right, left, 0.5);
+      const across = normalize(subtract(left, right));
+      const d = subtract(nose, middle);
+      const shoulders = mix(at3(v, 9), at3(v, 12), 0.5);
+      const toLeft = normalize(subtract(at3(v, 12), at3(v, 9)));
+      const over = subtract(middle, shoulders);
+      return [
+        (distance(right, left) / (HEAD.ears * size) - 1) / HEAD.spread,
+        (length(d) / (Math.hypot(HEAD.nose, HEAD.drop) * size) - 1) / HEAD.spread,
+        dot(d, across) / 8,
+        ...[dot(over, cross(toLeft, up)), dot(over, toLeft), dot(over, up)].map((p, j) => (p - HEAD_AT.at[j]! * k) / (HEAD_AT.sigma[j]! * k * tilt)),
+      ];
+    },
+  });
+  if (instrument && !seated) {
+    terms.push({ at: on(['shoulder.right', 'shoulder.left']), residuals: (v) => holdResiduals(at3(v, 0), at3(v, 3), instrument, up, k, tilt) });
+    terms.push({ at: on(['wrist.left']), residuals: (v) => scale(subtract(at3(v, 0), instrument.leftWrist), 1 / (LEFT_WRIST_SIGMA * k)) as unknown as number[] });
+  }
+
+  const start = firstGuess();
+  for (const i of start.keys()) if (i < COUNT) terms.push({ at: [i], residuals: ([x]) => [(x! - start[i]!) / GUESS_SIGMA] });
+
+  const solved = solveTerms({ start, local: COUNT, half: COUNT - 1, step: () => 0.02, terms });
+  const stanceOf = (v: ArrayLike<number>): Stance => Object.fromEntries(STANCE_JOINTS.map((j) => [j, [v[AT[j]]!, v[AT[j] + 1]!, v[AT[j] + 2]!]])) as unknown as Stance;
+  let covariance: Float64Array | undefined;
+  return {
+    stance: stanceOf(solved.values),
+    sigmaOf(value) {
+      covariance ??= solved.system.covarianceBlock(0, COUNT);
+      const base = Array.from(solved.values.subarray(0, COUNT));
+      const here = value(stanceOf(base));
+      const slope = base.map((b, j) => {
+        const moved = [...base];
+        moved[j] = b + 0.05;
+        return (value(stanceOf(moved)) - here) / 0.05;
+      });
+      let variance = 0;
+      for (let a = 0; a < COUNT; a++) for (let b = 0; b < COUNT; b++) variance += slope[a]! * slope[b]! * covariance[a * COUNT + b]!;
+      return Math.sqrt(Math.max(0, variance));
+    },
+  };
+
+  /** Every joint where it is seen, at the depth the instrument or the torso's size tells, set apart in depth as the network guesses. */
+  function firstGuess(): Float64Array {
+    const x = new Float64Array(COUNT + 1);
+    x[H] = stature.value;
+    const shoulders = space['shoulder.left'] && space['shoulder.right'] ? (space['shoulder.left'][2] + space['shoulder.right'][2]) / 2 : 0;
+    const centre: Vec2 = [(sr[0] + sl[0]) / 2, (sr[1] + sl[1]) / 2];
+    for (const joint of STANCE_JOINTS) {
+      const z = depth + 0.7 * ((space[joint]?.[2] ?? shoulders) - shoulders);
+      const p = seen[joint];
+      const place = p ? scale(ray(camera, p), z) : add(scale(ray(camera, centre), z), scale(up, GUESS_DROP[joint] * stature.value));
+      x.set(place, AT[joint]);
+    }
+    return x;
+  }
+}
+
+/** What nothing else tells stays about where it was guessed, mm: wide enough to say nothing beside any evidence. */
+const GUESS_SIGMA = 500;
+/** Heights over the shoulders, shares of the height, of joints that were not seen. */
+const GUESS_DROP: Readonly<Record<StanceJoint, number>> = {
+  'shoulder.right': 0,
+  'shoulder.left': 0,
+  'hip.right': -0.29,
+  'hip.left': -0.29,
+  'knee.right': -0.53,
+  'knee.left': -0.53,
+  'ankle.right': -0.77,
+  'ankle.left': -0.77,
+  'elbow.left': -0.11,
+  'wrist.left': 0,
+  'ear.right': 0.13,
+  'ear.left': 0.13,
+  nose: 0.12,
+};

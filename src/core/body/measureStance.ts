@@ -1,0 +1,172 @@
+import { toOuter } from '../geometry/pose';
+import { rotate } from '../geometry/rotation';
+import type { Vec2, Vec3 } from '../geometry/vec3';
+import type { Zenith } from '../geometry/zenith';
+import type { Dimensions } from '../instrument/dimensions';
+import { type Family, heldAtShoulder } from '../instrument/family';
+import type { MarksSolution } from '../instrument/solveMarks';
+import type { TrackedFrame } from '../measures/measureFrames';
+import type { Measured, Quantity } from '../measures/measures';
+import { mean, median } from '../statistics';
+import type { MarkedJoints } from './fitArm';
+import { fitStance, type StanceFit } from './fitStance';
+import type { BodySighting } from './sighting';
+import { headTilt, headTurn, kneeAngle, leftElbowGap, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
+import { GROWN, likelyStature } from './stature';
+
+export interface StanceMeasuring {
+  readonly family: Family;
+  readonly dimensions: Dimensions;
+  readonly solution: MarksSolution;
+  readonly vertical?: Zenith | undefined;
+  readonly tracked: readonly TrackedFrame[];
+  readonly bodies: readonly BodySighting[];
+  /** Joints the teacher placed, by the frame's place in the film. */
+  readonly marked?: MarkedJoints | undefined;
+}
+
+/** How the player stood or sat over a short while, camera axes, mm. */
+export interface StancePlace {
+  /** Seconds. */
+  readonly from: number;
+  readonly to: number;
+  readonly stance: Stance;
+  /** Joints that were in sight or placed by hand; the others stand where bodies usually have them. */
+  readonly seen: ReadonlySet<StanceJoint>;
+}
+
+export interface StanceMeasures {
+  /** Values of each frame of the film. */
+  readonly frames: readonly Partial<Record<Quantity, Measured>>[];
+  readonly stances: readonly StancePlace[];
+}
+
+/** People hold a posture: looked-at frames of so many seconds are taken together (ours). */
+const SPAN = 1.5;
+/** A joint the network itself calls less likely in sight is not taken (ours). */
+const LEAST_SEEN = 0.5;
+/** Where the left wrist is in first position: on the neck from the nut, beside and below it, mm of a full-size violin and a grown player (ours, from figures of two renderers). */
+const LEFT_WRIST = { along: 0.87, beside: -36, below: -105 } as const;
+
+/** A number of the stance: how it is made, what the fit's doubt is multiplied by, what bodies and networks add, the largest doubt shown (ours, measured through 34 clips of two renderers). */
+interface Tellable {
+  readonly value: (stance: Stance, up: Vec3) => number;
+  readonly times: number;
+  readonly model: number;
+  readonly limit: number;
+  /** Joints that must have been seen. */
+  readonly needs: readonly StanceJoint[];
+  /** Told only where these were placed by hand: behind an instrument the network puts them where they usually are. */
+  readonly byHand?: readonly StanceJoint[];
+  readonly posture?: 'standing' | 'seated';
+}
+
+const HEAD: readonly StanceJoint[] = ['ear.right', 'ear.left', 'nose'];
+const TRUNK: readonly StanceJoint[] = ['shoulder.right', 'shoulder.left', 'hip.right', 'hip.left'];
+const ANKLES: readonly StanceJoint[] = ['ankle.right', 'ankle.left'];
+const KNEES: readonly StanceJoint[] = ['knee.right', 'knee.left'];
+
+const TELLABLE: Readonly<Partial<Record<Quantity, Tellable>>> = {
+  trunk_lean_deg: { value: trunkLean, times: 1, model: 3.5, limit: 7, needs: TRUNK },
+  trunk_stoop_deg: { value: trunkStoop, times: 1, model: 4.5, limit: 6.5, needs: TRUNK },
+  shoulder_lift: { value: shoulderLift, times: 1, model: 0.03, limit: 0.12, needs: HEAD, posture: 'standing' },
+  head_turn_deg: { value: headTurn, times: 1, model: 5, limit: 16, needs: HEAD, posture: 'standing' },
+  head_tilt_deg: { value: headTilt, times: 0.75, model: 1, limit: 12, needs: HEAD, posture: 'standing' },
+  stance_width: { value: stanceWidth, times: 1, model: 0.03, limit: 0.18, needs: ANKLES, posture: 'standing' },
+  left_elbow_gap: { value: leftElbowGap, times: 1, model: 0.03, limit: 0.2, needs: TRUNK, byHand: ['elbow.left'], posture: 'standing' },
+  knee_deg: { value: kneeAngle, times: 1, model: 4, limit: 15, needs: [...KNEES, ...ANKLES], byHand: KNEES, posture: 'seated' },
+};
+
+/** Measures how the player stands or sits and holds head and trunk, from what the networks and the teacher saw. Pure. */
+export function measureStance({ family, dimensions, solution, vertical, tracked, bodies, marked }: StanceMeasuring): StanceMeasures {
+  const nothing = { frames: tracked.map(() => ({})), stances: [] };
+  if (!vertical) return nothing;
+  const place = new Map(tracked.map((f, i) => [f.index, i]));
+  const stature = likelyStature(dimensions);
+  const up = vertical.direction;
+  const standing = heldAtShoulder(family);
+  const { landmarks, stringLength } = solution.model;
+  const k = stature.value / GROWN;
+  const wristOnNeck: Vec3 = [LEFT_WRIST.along * stringLength, LEFT_WRIST.beside * k, landmarks['instrument.nut.high'][2] + LEFT_WRIST.below * k];
+  const byHand = offsetsByHand(bodies, marked);
+
+  const told = spansOf(bodies).flatMap((span) => {
+    const seen: Partial<Record<StanceJoint, Vec2>> = {};
+    const space: Partial<Record<StanceJoint, Vec3>> = {};
+    for (const joint of STANCE_JOINTS) {
+      const sightings = span.map((b) => b.joints![joint]);
+      const offset = byHand.get(joint);
+      if (!offset && median(sightings.map((s) => s.seen)) < LEAST_SEEN) continue;
+      const middle = (at: (s: (typeof sightings)[number]) => number) => median(sightings.map(at));
+      seen[joint] = [middle((s) => s.point[0]) + (offset?.[0] ?? 0), middle((s) => s.point[1]) + (offset?.[1] ?? 0)];
+      space[joint] = [middle((s) => s.space[0]), middle((s) => s.space[1]), middle((s) => s.space[2])];
+    }
+    // The instrument as it was in the middle of the span.
+    const poses = span.flatMap((b) => tracked[place.get(b.frame) ?? -1]?.pose ?? []);
+    const pose = poses[Math.floor(poses.length / 2)];
+    const fit = fitStance({
+      camera: solution.camera,
+      evidence: {
+        seen,
+        space,
+        placed: new Set(byHand.keys()),
+        ...(pose && standing
+          ? { instrument: { endButton: toOuter(pose, landmarks['instrument.endButton']), ahead: rotate(pose.rotation, [1, 0, 0]), leftWrist: toOuter(pose, wristOnNeck) } }
+          : {}),
+      },
+      stature,
+      up,
+      upSigmaDeg: vertical.sigmaDeg,
+      seated: !standing,
+    });
+    if (!fit) return [];
+    const stance: StancePlace = { from: span[0]!.t, to: span.at(-1)!.t, stance: fit.stance, seen: new Set(Object.keys(seen) as StanceJoint[]) };
+    return [{ stance, values: valuesOf(fit, stance.seen) }];
+  });
+
+  function valuesOf(fit: StanceFit, seen: ReadonlySet<StanceJoint>): Partial<Record<Quantity, Measured>> {
+    const entries = Object.entries(TELLABLE).flatMap(([name, { value, times, model, limit, needs, byHand: asked, posture }]) => {
+      if (posture && posture !== (standing ? 'standing' : 'seated')) return [];
+      if (!needs.every((j) => seen.has(j)) || !(asked?.every((j) => byHand.has(j)) ?? true)) return [];
+      const u = Math.hypot(times * fit.sigmaOf((s) => value(s, up)), model, name.endsWith('_deg') ? vertical!.sigmaDeg : 0);
+      const v = value(fit.stance, up);
+      return Number.isFinite(v) && u <= limit ? [[name, { value: v, u }] as const] : [];
+    });
+    return Object.fromEntries(entries) as Partial<Record<Quantity, Measured>>;
+  }
+
+  return {
+    stances: told.map((s) => s.stance),
+    frames: tracked.map(({ t }) => {
+      const near = told.find(({ stance }, i) => t <= stance.to + SPAN / 2 || i === told.length - 1);
+      return near && t >= near.stance.from - SPAN && t <= near.stance.to + SPAN ? near.values : {};
+    }),
+  };
+}
+
+/** Sightings of a player, those near in time together. */
+function spansOf(bodies: readonly BodySighting[]): BodySighting[][] {
+  const out: BodySighting[][] = [];
+  for (const body of bodies) {
+    if (!body.joints) continue;
+    const last = out.at(-1);
+    if (last && body.t - last[0]!.t < SPAN) last.push(body);
+    else out.push([body]);
+  }
+  return out;
+}
+
+/** How far the teacher's places are from the network's in the frames that have both, px; a posture lasts, so it is taken for the whole film. */
+function offsetsByHand(bodies: readonly BodySighting[], marked: MarkedJoints | undefined): Map<StanceJoint, Vec2> {
+  const out = new Map<StanceJoint, Vec2>();
+  if (!marked) return out;
+  for (const joint of STANCE_JOINTS) {
+    const offsets = bodies.flatMap((body): Vec2[] => {
+      const mark = marked.get(body.frame)?.[joint];
+      const seen = body.joints?.[joint].point;
+      return mark && seen ? [[mark[0] - seen[0], mark[1] - seen[1]]] : [];
+    });
+    if (offsets.length > 0) out.set(joint, [mean(offsets.map((o) => o[0])), mean(offsets.map((o) => o[1]))]);
+  }
+  return out;
+}

@@ -1,0 +1,39 @@
+import { addScaled, cross, DEGREES, dot, length, mix, normalize, subtract, type Vec3 } from '../geometry/vec3';
+
+/** Where the end button is from between the shoulders: forward, to the left, up (mm of a grown player), and the instrument's heading (degrees). */
+export const HOLD = { at: [80, 0, 10], sigma: [35, 40, 35], heading: 42, headingSigma: 12 } as const;
+const LEVEL_SHOULDERS = 0.1;
+
+/** Axes of the torso, level: forward to the chest's side, left, from the line between the shoulders. */
+export function torsoAxes(right: Vec3, left: Vec3, up: Vec3): { forward: Vec3; left: Vec3 } {
+  const across = subtract(left, right);
+  const toLeft = normalize(addScaled(across, up, -dot(across, up)));
+  return { forward: cross(toLeft, up), left: toLeft };
+}
+
+/** Horizontal angle from one direction to another, degrees, + to the left (against the clock seen from above). */
+export function headingFrom(forward: Vec3, direction: Vec3, up: Vec3): number {
+  return Math.atan2(dot(cross(forward, direction), up), dot(addScaled(forward, up, -dot(forward, up)), direction)) * DEGREES;
+}
+
+/** The instrument of a player of violin or viola, camera axes, mm. */
+export interface HeldInstrument {
+  readonly endButton: Vec3;
+  /** Unit vector toward the scroll. */
+  readonly ahead: Vec3;
+}
+
+/**
+ * What is usual of the way a violin or viola lies on the player: the end button's place from between the shoulders,
+ * shoulders about level, the instrument's heading. Residuals over their standard deviations; `k` is the player's
+ * height over a grown one's, `tilt` widens what rests on a doubtful vertical.
+ */
+export function holdResiduals(right: Vec3, left: Vec3, { endButton, ahead }: HeldInstrument, up: Vec3, k: number, tilt: number): number[] {
+  const axes = torsoAxes(right, left, up);
+  const d = subtract(endButton, mix(right, left, 0.5));
+  return [
+    ...[dot(d, axes.forward), dot(d, axes.left), dot(d, up)].map((p, j) => (p - HOLD.at[j]! * k) / (HOLD.sigma[j]! * k * tilt)),
+    dot(subtract(left, right), up) / length(subtract(left, right)) / (LEVEL_SHOULDERS * tilt),
+    (headingFrom(axes.forward, ahead, up) - HOLD.heading) / HOLD.headingSigma,
+  ];
+}
