@@ -46,7 +46,7 @@ function foundIn(scenario: Scenario, rubric: Rubric): string[] {
     const values = Object.fromEntries(head!.slice(2, -1).map((name, k) => [name, { value: Number(row[k + 2]), u: U[name] ?? 2 }]));
     return { frame, t: Number(row[1]), ...(row.at(-1) ? { string: row.at(-1)! } : {}), values: values as Partial<Record<Quantity, { value: number; u: number }>> };
   });
-  const strokes = strokesWithHand(strokesWithArm(segmentStrokes(frames), frames, []), frames);
+  const strokes = strokesWithHand(strokesWithArm(segmentStrokes(frames), frames, []), frames, new Set(frames.map((f) => f.frame)));
   const events = soundEvents({ family: scenario.family, solution: { model: build.model } as MarksSolution, frames, strokes });
   return judge({ frames, strokes, rubric, stage: 'later', family: scenario.family, events }).findings.map((f) => f.fault);
 }

@@ -80,10 +80,14 @@ const GLOBALS = TIP + 15;
  * A jointed hand laid on all frames at once: what a network or the teacher saw, the fingertips on the stick where
  * they stay, joints within their usual range. Undefined where no frame shows a hand large enough.
  */
-export function fitHand({ camera, frames, size, bowScale }: HandInput): HandFit | undefined {
+export function fitHand({ camera, frames: given, size, bowScale }: HandInput): HandFit | undefined {
+  const palmOfSeen = (seen: readonly Vec2[]) => Math.hypot(seen[5]![0] - seen[17]![0], seen[5]![1] - seen[17]![1]);
+  // Beside a hand placed by the teacher a tiny one that the network saw is something else, or seen edge-on.
+  const byHand = given.some((f) => f.marked);
+  const frames = byHand ? given.map((f) => (f.seen && palmOfSeen(f.seen) < LEAST_PALM ? { ...f, seen: undefined } : f)) : given;
   const shown = frames.filter((f) => f.seen || f.marked);
   if (shown.length === 0) return undefined;
-  const palms = frames.flatMap(({ seen }) => (seen ? [Math.hypot(seen[5]![0] - seen[17]![0], seen[5]![1] - seen[17]![1])] : []));
+  const palms = frames.flatMap(({ seen }) => (seen ? [palmOfSeen(seen)] : []));
   const palm = palms.length > 0 ? median(palms) : (58 * size * camera.focal) / shown[0]!.frog[2];
   if (palm < LEAST_PALM) return undefined;
   const n = frames.length;

@@ -63,6 +63,8 @@ const BY_HAND: JointEye = { off: [0, 0], sigma: [0.025, 0.025] };
 const OUTSIDE = 4;
 /** and a player whose lower half is outside it squeezes into the picture: the trunk is then seen shorter than this share of what the instrument's distance asks for. */
 const SQUEEZED = 0.85;
+/** In a close-up, where the trunk would fill more than this share of the picture's height, the network's body is made up (ours). */
+const TOO_CLOSE = 0.75;
 /** Bones of the network's own space are off in depth by so much, mm; the head's parts by less. */
 const DEPTH_SIGMA = { body: 110, head: 60 } as const;
 /** More lengths between joints as shares of the height, and how far people differ (1 sigma, share of the length; body segment tables, from memory). */
@@ -108,7 +110,7 @@ const at3 = (v: readonly number[], i: number): Vec3 => [v[i]!, v[i + 1]!, v[i + 
 
 /**
  * The whole player in space over a short while: what the network sees in the picture, lengths of the body, the
- * instrument's place on it, and the floor, joined by robust least squares. Undefined where too little was seen.
+ * instrument's place on it, and the floor, joined by robust least squares. Undefined where too little was seen, or from too close.
  */
 export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }: StanceInput): StanceFit | undefined {
   const { seen, space, instrument, placed } = evidence;
@@ -122,6 +124,7 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
   // An upright trunk as it would be seen at that distance.
   const foreshortened = Math.sqrt(1 - dot(up, normalize(ray(camera, sr))) ** 2);
   const squeezed = torso < (SQUEEZED * foreshortened * LENGTHS.trunk.share * stature.value * camera.focal) / depth;
+  if (LENGTHS.trunk.share * stature.value * camera.focal > TOO_CLOSE * camera.height * depth) return undefined;
   const told = (joint: StanceJoint, [x, y]: Vec2) => x >= 0 && y >= 0 && x <= camera.width && y <= camera.height && !(squeezed && LOWER.test(joint) && !placed?.has(joint));
   const tilt = Math.max(1, Math.hypot(1, upSigmaDeg / 6));
   const H = COUNT;

@@ -108,8 +108,8 @@ export function measureHand(input: HandMeasuring): HandMeasures {
           }
         : {}),
       ...(placed.little ? { little_to_stick: ratio((p) => littleToStick(p, stick)), gap_ring_little: ratio((p) => tipGap(p, 'ring', 'little')) } : {}),
-      middle_crossing: ratio((p) => middleCrossing(p, stick)),
-      gap_index_middle: ratio((p) => tipGap(p, 'index', 'middle')),
+      ...(placed.middle ? { middle_crossing: ratio((p) => middleCrossing(p, stick)) } : {}),
+      ...(placed.middle && placed.index ? { gap_index_middle: ratio((p) => tipGap(p, 'index', 'middle')) } : {}),
       ...(placed.thumb ? { hand_opening: ratio(handOpening) } : {}),
     };
   };
@@ -139,11 +139,13 @@ function thinned(bodies: readonly BodySighting[], marked: HandMeasuring['marked'
 
 /**
  * Thumb and little finger are told only where the teacher placed them in a frame: networks take them for one another,
- * and a straight, a round and a collapsed little finger look alike to them (arm and hand recipe).
+ * and a straight, a round and a collapsed little finger look alike to them (arm and hand recipe). So are the places of
+ * the fingertips about the stick, which the networks put where they usually are (measured on ten close-ups: off by
+ * half a finger's bone, and by as much as the faults there differ).
  */
-function placedFingers(evidence: readonly HandEvidence[]): { thumb: boolean; little: boolean } {
+function placedFingers(evidence: readonly HandEvidence[]): { thumb: boolean; index: boolean; middle: boolean; little: boolean } {
   const has = (points: readonly number[]) => evidence.some(({ marked }) => marked && points.every((p) => marked.has(p)));
-  return { thumb: has([2, 3, 4]), little: has([18, 19, 20]) };
+  return { thumb: has([2, 3, 4]), index: has([7, 8]), middle: has([10, 11, 12]), little: has([18, 19, 20]) };
 }
 
 /** How far the forearm's direction may be off, degrees. */

@@ -9,8 +9,16 @@ const LEAST_SHARE = 0.45;
 /** Share of a joint's doubt that differs along one stroke; the rest moves all of it alike (ours). */
 const OWN = 0.35;
 
-/** Strokes with how much the fingers change along the bow: each joint's own slope, for a rigid hand changes none. */
-export function strokesWithHand(strokes: readonly Stroke[], frames: readonly FrameMeasures[]): Stroke[] {
+/** The hand must have been placed by hand in frames so far apart on the bow: the networks lose what changes along it (share of the hair; measured on close-ups). */
+const LEAST_APART = 0.4;
+
+/**
+ * Strokes with how much the fingers change along the bow: each joint's own slope, for a rigid hand changes none.
+ * `marked` are the places in the film of the frames in which the teacher placed the hand.
+ */
+export function strokesWithHand(strokes: readonly Stroke[], frames: readonly FrameMeasures[], marked: ReadonlySet<number>): readonly Stroke[] {
+  const positions = frames.flatMap((f) => (marked.has(f.frame) && f.values.bow_position ? [f.values.bow_position.value] : []));
+  if (positions.length < 2 || Math.max(...positions) - Math.min(...positions) < LEAST_APART) return strokes;
   return strokes.map((stroke) => {
     if (Math.abs(stroke.toPosition - stroke.fromPosition) < LEAST_SHARE) return stroke;
     const inside = frames.slice(stroke.first, stroke.last + 1);

@@ -121,14 +121,16 @@ function postureFinding(fault: PostureFault, { frames, strokes }: JudgingInput, 
   const measured = judged.filter((f) => f.values[fault.quantity]);
   const over = (f: FrameMeasures) => {
     const m = f.values[fault.quantity];
-    return m !== undefined && beyond(m.value) > MIN_EXCESS_U * m.u;
+    return m !== undefined && beyond(m.value) > (fault.excess ?? MIN_EXCESS_U) * m.u;
   };
   const past = measured.filter(over);
   if (past.length === 0) return undefined;
   const stretches: { from: number; to: number; stroke: number }[] = [];
   let open: { from: number; to: number } | undefined;
+  // Each frame stands for its own time too.
+  const step = frames.length > 1 ? (frames.at(-1)!.t - frames[0]!.t) / (frames.length - 1) : 0;
   const close = () => {
-    if (open && open.to - open.from >= MIN_EXCESS_SECONDS) stretches.push({ ...open, stroke: strokes.findIndex((s) => s.to >= open!.from) });
+    if (open && open.to - open.from + step >= MIN_EXCESS_SECONDS - 1e-6) stretches.push({ ...open, stroke: strokes.findIndex((s) => s.to >= open!.from) });
     open = undefined;
   };
   for (const f of judged) {

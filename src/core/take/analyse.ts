@@ -102,7 +102,7 @@ export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[
   const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
   const stance = measureStance({ ...take, bodies, marked: marked.joints });
   const all = take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]!, ...stance.frames[i]! } }));
-  return { ...take, bodies, arms, stances: stance.stances, frames: all, strokes: strokesWithHand(strokesWithArm(take.strokes, all, arms), all) };
+  return { ...take, bodies, arms, stances: stance.stances, frames: all, strokes: strokesWithHand(strokesWithArm(take.strokes, all, arms), all, new Set(marked.hand?.keys())) };
 }
 
 /** What the teacher said of a take beside its marks. */

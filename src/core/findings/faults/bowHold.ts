@@ -2,6 +2,12 @@ import { HELD_UP, type PostureFault, type StrokeFault } from './fault';
 
 /** Below this the end joint counts as bent back, not merely straight (degrees, ours). */
 const BENT_BACK = -20;
+/**
+ * Thumbs and little fingers are round (30 to 80 degrees) or straight; few lie between. A joint placed by hand is known
+ * to some 10 degrees, so a value under the edge by this share of its doubt speaks ten to one for straight (ours, from
+ * the spread of marked joints on two renderers).
+ */
+const ROUND_OR_STRAIGHT = 0.25;
 /** Gap of index and middle finger beyond which the index alone is stretched out, not the whole hand spread (finger widths, ours). */
 const STRETCHED = 2.8;
 /** The hand's home: at the tip the stick rolls out to the fingertips anyway, at the frog the wrist folds. */
@@ -14,6 +20,7 @@ const thumb = {
   families: HELD_UP,
   quantity: 'thumb_ip_deg',
   side: 'below',
+  excess: ROUND_OR_STRAIGHT,
   scale: { range: [-40, 70], ends: ['bent back', 'round', ''] },
 } as const satisfies Partial<PostureFault>;
 const little = {
@@ -22,6 +29,7 @@ const little = {
   families: HELD_UP,
   quantity: 'little_pip_deg',
   side: 'below',
+  excess: ROUND_OR_STRAIGHT,
   scale: { range: [-40, 100], ends: ['caved in', 'round', ''] },
 } as const satisfies Partial<PostureFault>;
 const depth = {

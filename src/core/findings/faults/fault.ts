@@ -47,6 +47,8 @@ export interface FrameFault extends FaultBase {
 /** A posture: judged by the share of the measured time. */
 export interface PostureFault extends FaultBase {
   readonly kind: 'posture';
+  /** The edge counts as passed by more than so many standard uncertainties; one where left out. */
+  readonly excess?: number;
   readonly quantity: Quantity;
   /** Only where the bow is there: from, to as shares of the hair. */
   readonly within?: readonly [number, number];
