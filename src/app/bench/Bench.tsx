@@ -16,6 +16,7 @@ const PREPARE_KEYS = [
   ['J', 'adjust what was found'],
   ['N', 'another frame of those found'],
   ['A', 'accept what is offered'],
+  ['1 2 3', 'mark instrument, bow hand or body'],
   ['P', 'plumb line'],
   ['Z', 'undo'],
   ['H', 'the chosen point is hidden, placed by guess'],

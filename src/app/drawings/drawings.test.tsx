@@ -1,5 +1,7 @@
 import { renderToStaticMarkup } from 'react-dom/server';
 import { describe, expect, it } from 'vitest';
+import { handPoints } from '../../core/body/handModel';
+import { STANCE_JOINTS } from '../../core/body/stance';
 import { dimensionsOf } from '../../core/instrument/dimensions';
 import { instrumentModel } from '../../core/instrument/landmarks';
 import { stringLevels, stringLines } from '../../core/instrument/strings';
@@ -8,7 +10,9 @@ import { bandsFor, MIDDLE_OF_STRIP } from '../../core/rubric/rubric';
 import { segmentStrokes } from '../../core/strokes/segment';
 import { ArmPlate, type ArmScene, type ArmView } from './ArmPlate';
 import { BandBar } from './BandBar';
+import { DIGITS, FingerBends, HandPlate } from './HandPlate';
 import { LevelFan } from './LevelFan';
+import { HeadingClock, StancePlate, type StanceScene, type StanceSigns } from './StancePlate';
 import { StringPlan } from './StringPlan';
 import { StrokeRibbon } from './StrokeRibbon';
 import { COLOR, type Sign } from './tokens';
@@ -104,6 +108,88 @@ describe('arm plate', () => {
   it('is hatched, without joints, where the arm cannot be judged', () => {
     expect(plate('above', undefined)).toContain('url(#hatch');
     expect(plate('above', undefined)).not.toContain('<circle');
+  });
+});
+
+describe('stance plate', () => {
+  const places: Record<string, [number, number, number]> = {
+    'shoulder.right': [-150, 0, 1390],
+    'shoulder.left': [150, 0, 1390],
+    'hip.right': [-90, 0, 890],
+    'hip.left': [90, 0, 890],
+    'knee.right': [-100, 10, 480],
+    'knee.left': [100, 10, 480],
+    'ankle.right': [-120, 0, 80],
+    'ankle.left': [120, 0, 80],
+    'elbow.left': [250, 200, 1160],
+    'wrist.left': [330, 380, 1380],
+    'ear.right': [-60, 40, 1600],
+    'ear.left': [80, 40, 1590],
+    nose: [30, 140, 1580],
+  };
+  const scene: StanceScene = { joints: places as unknown as StanceScene['joints'], seen: new Set(STANCE_JOINTS), told: { front: true, side: false } };
+  const calm: StanceSigns = { trunk: 'within', head: 'within', feet: 'within', elbow: 'within' };
+  const plate = (shown: StanceScene | undefined, signs = calm) => renderToStaticMarkup(<StancePlate width={212} height={163} scene={shown} signs={signs} label="stance" />);
+  it('colours what is found, and only that', () => {
+    expect(plate(scene)).not.toContain(COLOR.rosin);
+    expect(plate(scene, { ...calm, trunk: 'found' })).toContain(COLOR.rosin);
+    expect(plate(scene, { ...calm, feet: 'confirmed' })).toContain(COLOR.madder);
+  });
+  it('hatches the side from which the lean was not told, and all of it without a stance', () => {
+    expect(plate(scene).match(/stroke="url\(#hatch/g)).toHaveLength(1);
+    expect(plate({ ...scene, told: { front: true, side: true } })).not.toMatch(/stroke="url\(#hatch/);
+    expect(plate(undefined)).not.toContain('<circle');
+  });
+  it('draws no legs and no floor where they are out of the picture', () => {
+    const lines = (markup: string) => markup.match(/<polyline/g)?.length ?? 0;
+    const cut: StanceScene = { ...scene, seen: new Set(STANCE_JOINTS.filter((j) => !/knee|ankle/.test(j))) };
+    expect(lines(plate(scene)) - lines(plate(cut))).toBe(4);
+  });
+  it('points the scroll to its hour, hatched where it was not told', () => {
+    const clock = (heading: number | undefined) =>
+      renderToStaticMarkup(
+        <HeadingClock
+          width={212}
+          height={163}
+          heading={heading === undefined ? undefined : { value: heading, u: 5 }}
+          turn={undefined}
+          band={[30, 60]}
+          sign="within"
+          label="clock"
+        />,
+      );
+    const ring = (markup: string) => [...markup.matchAll(/<circle cx="([\d.]+)" cy="([\d.]+)" r="5"/g)].map((m) => m.slice(1, 3).map(Number))[0];
+    expect(ring(clock(90))![0]).toBeGreaterThan(ring(clock(20))![0]!);
+    expect(ring(clock(20))![1]).toBeGreaterThan(ring(clock(90))![1]!);
+    expect(ring(clock(undefined))).toBeUndefined();
+  });
+});
+
+describe('hand plate', () => {
+  const points = handPoints([0, 105, 45, 0, 0, 8, ...Array.from({ length: 4 }, () => [20, 0, 50, 30]).flat(), 0, 10, 10, 36], 1);
+  const plate = (told: readonly (typeof DIGITS)[number][]) =>
+    renderToStaticMarkup(<HandPlate width={212} height={89} scene={{ points, told: new Set(told), stick: 21 }} signs={{ thumb: 'found' }} label="hand" />);
+  it('lights the hole between thumb and middle finger only where both were told', () => {
+    expect(plate(DIGITS)).toMatch(/<polygon[^>]*fill="#FFFDF3"/);
+    expect(plate(['index', 'middle', 'ring'])).not.toMatch(/<polygon[^>]*fill="#FFFDF3"/);
+  });
+  it('rings the joint in question, and hatches digits that were not told', () => {
+    expect(plate(DIGITS)).toContain(COLOR.rosin);
+    expect(plate(['index', 'middle', 'ring'])).not.toContain(COLOR.rosin);
+    expect(plate(['index', 'middle', 'ring'])).toMatch(/stroke="url\(#hatch/);
+    expect(plate(DIGITS)).not.toMatch(/stroke="url\(#hatch/);
+  });
+  it('writes a question mark for a bend that cannot be told', () => {
+    const bends = renderToStaticMarkup(
+      <FingerBends
+        width={212}
+        height={66}
+        bends={DIGITS.map((digit) => ({ digit, value: digit === 'thumb' ? undefined : 50, good: [10, 90], sign: 'within' as const }))}
+        label="bends"
+      />,
+    );
+    expect(bends.match(/>\?</g)).toHaveLength(1);
+    expect(bends.match(/>50°</g)).toHaveLength(4);
   });
 });
 

@@ -1,6 +1,6 @@
 import { bowInSpace } from '../bow/bowInSpace';
 import type { BowOnString } from '../bow/bowState';
-import { add, addScaled, DEGREES, distance, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { add, addScaled, DEGREES, distance, dot, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
@@ -25,8 +25,17 @@ export interface HandMeasuring {
   readonly marked?: ReadonlyMap<number, ReadonlyMap<number, Vec2>> | undefined;
 }
 
+/** The bow hand in one of the frames that were looked at. */
+export interface HandPlace {
+  /** Seconds. */
+  readonly t: number;
+  /** The 21 points from the frog end of the hair, mm: along the hair to the tip, toward the player, out of the instrument's top. */
+  readonly points: readonly Vec3[];
+}
+
 export interface HandMeasures {
   readonly frames: readonly Partial<Record<Quantity, Measured>>[];
+  readonly hands: readonly HandPlace[];
   readonly fit: HandFit | undefined;
 }
 
@@ -51,7 +60,7 @@ interface Tellable {
 /** Measures the fingers of the bow hand from what the networks and the teacher saw and from the bow. Pure. */
 export function measureHand(input: HandMeasuring): HandMeasures {
   const { tracked, bodies, solution, family, dimensions } = input;
-  const nothing = { frames: tracked.map(() => ({})), fit: undefined };
+  const nothing = { frames: tracked.map(() => ({})), hands: [], fit: undefined };
   if (sideSign(family) !== 1) return nothing;
   const context = bowContextOf(input);
   const place = new Map(tracked.map((f, i) => [f.index, i]));
@@ -123,7 +132,11 @@ export function measureHand(input: HandMeasuring): HandMeasures {
     return Object.fromEntries(entries) as Partial<Record<Quantity, Measured>>;
   });
   const times = evidence.map((e) => e.t);
-  return { frames: tracked.map((f) => betweenTold(times, told, f.t)), fit };
+  const hands = evidence.map((e, k): HandPlace => {
+    const inBow = (p: Vec3): Vec3 => e.axes.map((axis) => dot(subtract(p, e.frog), axis)) as unknown as Vec3;
+    return { t: e.t, points: fit.frames[k]!.map(inBow) };
+  });
+  return { frames: tracked.map((f) => betweenTold(times, told, f.t)), hands, fit };
 }
 
 /** In a long take every second looked-at frame will do for the hand, which changes slowly; marked ones stay. */

@@ -1,6 +1,6 @@
 import type { MarkedJoints } from '../body/fitArm';
 import { type ArmPlace, measureArm } from '../body/measureArm';
-import { measureHand } from '../body/measureHand';
+import { type HandPlace, measureHand } from '../body/measureHand';
 import { measureStance, type StancePlace } from '../body/measureStance';
 import type { BodySighting } from '../body/sighting';
 import { strokesWithArm } from '../body/strokesWithArm';
@@ -45,6 +45,8 @@ export interface TakeMeasures {
   readonly bodies?: readonly BodySighting[] | undefined;
   /** The bow arm in those frames; empty where it could not be measured. */
   readonly arms?: readonly ArmPlace[] | undefined;
+  /** The bow hand in those frames in which it could be laid; empty where it could not be measured. */
+  readonly hands?: readonly HandPlace[] | undefined;
   /** How the player stood or sat, span by span. */
   readonly stances?: readonly StancePlace[] | undefined;
   readonly strokes: readonly Stroke[];
@@ -102,7 +104,15 @@ export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[
   const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
   const stance = measureStance({ ...take, bodies, marked: marked.joints });
   const all = take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]!, ...stance.frames[i]! } }));
-  return { ...take, bodies, arms, stances: stance.stances, frames: all, strokes: strokesWithHand(strokesWithArm(take.strokes, all, arms), all, new Set(marked.hand?.keys())) };
+  return {
+    ...take,
+    bodies,
+    arms,
+    hands: hand.hands,
+    stances: stance.stances,
+    frames: all,
+    strokes: strokesWithHand(strokesWithArm(take.strokes, all, arms), all, new Set(marked.hand?.keys())),
+  };
 }
 
 /** What the teacher said of a take beside its marks. */

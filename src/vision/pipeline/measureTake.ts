@@ -50,11 +50,27 @@ export async function measureTake(source: FrameSource, marks: Marks, options: Me
   // One count for both passes: pictures followed, then pictures in which the player is looked at.
   const following: MeasureOptions = { ...options, onProgress: (done, total) => options.onProgress?.(done, total + looks) };
   const looking: MeasureOptions = { ...options, onProgress: (done, total) => options.onProgress?.(source.times.length + done, source.times.length + total) };
-  if (!isLeftHanded(marks)) return withPlayer(await measureRightHanded(source, marks, following), marks, looking);
-  const previous = options.previous && { ...options.previous, marks: mirrorMarks(options.previous.marks) };
+  const playing = ofPlaying(marks);
+  const before = options.previous && { ...options.previous, marks: ofPlaying(options.previous.marks) };
+  // Points of the player leave instrument and bow as they were followed.
+  if (before && same(before.marks, playing) && !same(options.previous!.marks, marks))
+    return withPlayer(before.measures, before.measures.mirrored ? mirrorMarks(marks) : marks, looking);
+  if (!isLeftHanded(marks)) return withPlayer(await measureRightHanded(source, playing, { ...following, previous: before }), marks, looking);
   const turned = mirrorMarks(marks);
-  const take = await measureRightHanded(mirrored(source), turned, { ...following, previous });
+  const take = await measureRightHanded(mirrored(source), mirrorMarks(playing), { ...following, previous: before && { ...before, marks: mirrorMarks(before.marks) } });
   return withPlayer({ ...take, mirrored: true }, turned, looking);
+}
+
+const same = (a: Marks, b: Marks) => JSON.stringify(a) === JSON.stringify(b);
+
+/** The marks of instrument and bow alone, without frames in which only the player is marked. */
+function ofPlaying(marks: Marks): Marks {
+  const ofPlayer = (name: string) => name.startsWith('body.') || name.startsWith('hand.');
+  const frames = marks.frames.flatMap((frame) => {
+    const points = Object.fromEntries(Object.entries(frame.points).filter(([name]) => !ofPlayer(name)));
+    return Object.keys(points).length > 0 ? [{ ...frame, points }] : [];
+  });
+  return { ...marks, frames };
 }
 
 /** The take with the player looked at and measured; networks see the picture as it is, not its mirror image. */

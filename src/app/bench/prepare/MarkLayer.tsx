@@ -1,5 +1,6 @@
 import type { Wire } from '../../../vision/workers/solve.worker';
 import { COLOR } from '../../drawings/tokens';
+import { CHAINS } from './points';
 
 type Point = readonly [number, number];
 
@@ -44,6 +45,10 @@ export function MarkLayer({ width, height, scale, wire, points, guessed, found, 
         </g>
       )}
       {frog && tip && <path d={`M${at(frog)} L${at(tip)}`} stroke={COLOR.wire} strokeWidth={1.4} strokeDasharray={bowOffered ? '6 4' : undefined} />}
+      {CHAINS.map((chain) => {
+        const placed = chain.flatMap((name): Point[] => (points[name] ? [points[name]] : []));
+        return placed.length > 1 && <path key={chain[0]} d={`M${placed.map(at).join(' L')}`} fill="none" stroke={COLOR.wire} strokeWidth={1.4} />;
+      })}
       {plumb.length === 2 && (
         <g fill="none">
           <path d={`M${at(plumb[0]!)} L${at(plumb[1]!)}`} stroke={COLOR.film} strokeOpacity={0.6} strokeWidth={4} />

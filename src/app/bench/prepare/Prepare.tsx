@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { type Marks, marksToText, parseMarks } from '../../../core/formats/marks';
 import { type Family, sideSign } from '../../../core/instrument/family';
@@ -10,6 +10,7 @@ import { database } from '../../../store/database';
 import type { MeasuresRecord } from '../../../store/records';
 import { nextToConfirm, type TakeWithStudent } from '../../../store/takes';
 import { InstrumentMap } from '../../drawings/InstrumentMap';
+import { PlayerMap } from '../../drawings/PlayerMap';
 import { type OpenFilm, useFramePicture } from '../../film/useFilm';
 import { useSaveMarks, useSaveTask } from '../../queries';
 import { Button } from '../../ui/Button';
@@ -20,7 +21,7 @@ import { InstrumentCard } from './InstrumentCard';
 import { Loupe } from './Loupe';
 import { MarkLayer } from './MarkLayer';
 import { acceptPoints, frameMarks, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
-import { ASKED, askedByName } from './points';
+import { askedByName, GROUPS, groupOf, type PointGroup } from './points';
 import { StartLine } from './StartLine';
 import { useOffers } from './useOffers';
 import { useProposals } from './useProposals';
@@ -48,7 +49,10 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   // What was found by itself stands in for marks until the teacher says yes, or takes it up.
   const marks = proposals.shown ?? own;
   const [past, setPast] = useState<Marks[]>([]);
-  const startFrame = marks.frames[0] ? nearestIndex(facts.times, marks.frames[0].t) : 0;
+  const [search] = useSearchParams();
+  const [group, setGroup] = useState<PointGroup>(search.get('mark') === 'hand' ? 'hand' : search.get('mark') === 'body' ? 'body' : 'instrument');
+  const startTime = search.has('t') ? Number(search.get('t')) : marks.frames[0]?.t;
+  const startFrame = startTime === undefined ? 0 : nearestIndex(facts.times, startTime);
   const [index, setIndex] = useState(startFrame);
   const [skipped, setSkipped] = useState<ReadonlySet<string>>(new Set());
   const [selected, setSelected] = useState<string>();
@@ -64,7 +68,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const t = facts.times[index]!;
   const here = frameMarks(marks, t);
   const points = here?.points ?? {};
-  const next = ASKED.find((a) => !points[a.name] && !skipped.has(a.name));
+  const next = GROUPS[group].points.find((a) => !points[a.name] && !skipped.has(a.name));
   const asked = selected && askedByName.has(selected) ? askedByName.get(selected) : next;
   const missing = missingForMeasure(marks);
   const wire = solved.wires.find((w) => Math.abs(w.t - t) < 1e-4);
@@ -171,6 +175,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     h: guess,
     a: accept,
     p: togglePlumb,
+    ...(!proposals.shown && { '1': () => show('instrument'), '2': () => show('hand'), '3': () => show('body') }),
     '[': () => go(-1),
     ']': () => go(1),
     ArrowLeft: () => nudge(-0.1, 0),
@@ -202,7 +207,11 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     return [(event.clientX - rect.left) / scale, (event.clientY - rect.top) / scale];
   };
   const focus = selected && points[selected] ? (points[selected] as Point) : pointer;
-  const count = Object.keys(points).length;
+  const count = Object.keys(points).filter((name) => groupOf(name) === group).length;
+  const show = (to: PointGroup) => {
+    setGroup(to);
+    setSelected(undefined);
+  };
 
   return (
     <main className="grid grid-cols-[minmax(0,1fr)_308px] gap-5 px-5 max-[1100px]:grid-cols-[minmax(0,1fr)_268px] min-[1560px]:grid-cols-[minmax(0,1fr)_340px]">
@@ -287,7 +296,9 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           </span>
         </div>
         <div className="mt-3 max-w-[912px]">
-          <h2 className="text-name font-bold">{proposals.shown && !solved.problem ? 'Instrument and bow were found without a mark.' : headline(solved.problem, missing, count)}</h2>
+          <h2 className="text-name font-bold">
+            {proposals.shown && !solved.problem ? 'Instrument and bow were found without a mark.' : headline(solved.problem, missing, Object.keys(points).length, group)}
+          </h2>
           <StartLine entry={entry} marked={count > 0} proposals={proposals} />
           {solved.problem && (
             <p role="alert" className="mt-1">
@@ -324,6 +335,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           </>
         ) : (
           <>
+            <GroupTabs group={group} onGroup={show} />
             <p className="text-label text-soft">
               {count} marked here{asked?.optional ? ', this one makes it surer' : ''}
             </p>
@@ -333,10 +345,15 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
                 ? `Click the ${plumbing.length ? 'other' : 'upper'} end of something that hangs or stands plumb: a door, a window, a shelf. It tells how the instrument is tilted.`
                 : (asked?.hint ?? 'Measure now, or nudge a point with the arrow keys.')}
             </p>
+            {group !== 'instrument' && <p className="mt-1 text-label text-soft">{GROUPS[group].gains}</p>}
           </>
         )}
         <div className="my-3">
-          <InstrumentMap width={308} height={236} marked={new Set(Object.keys(points))} asked={asked?.name} flipped={sideSign(marks.instrument.family) < 0} />
+          {group === 'instrument' || proposals.shown ? (
+            <InstrumentMap width={308} height={236} marked={new Set(Object.keys(points))} asked={asked?.name} flipped={sideSign(marks.instrument.family) < 0} />
+          ) : (
+            <PlayerMap width={308} height={group === 'hand' ? 200 : 236} of={group} marked={new Set(Object.keys(points))} asked={asked?.name} />
+          )}
         </div>
         {proposals.shown ? (
           <div className="flex flex-wrap gap-2">
@@ -393,8 +410,29 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   );
 }
 
-function headline(problem: string | undefined, missing: string | undefined, count: number): string {
+/** What is marked: one group of points at a time. */
+function GroupTabs({ group, onGroup }: { group: PointGroup; onGroup: (group: PointGroup) => void }) {
+  return (
+    <div className="mb-2 flex gap-4 text-label" role="tablist" aria-label="What is marked">
+      {(Object.keys(GROUPS) as PointGroup[]).map((name) => (
+        <button
+          key={name}
+          type="button"
+          role="tab"
+          aria-selected={group === name}
+          onClick={() => onGroup(name)}
+          className={`border-b-2 pb-0.5 ${group === name ? 'border-sea font-semibold' : 'border-transparent text-soft'}`}
+        >
+          {GROUPS[name].name}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+function headline(problem: string | undefined, missing: string | undefined, count: number, group: PointGroup): string {
   if (problem) return 'Something does not fit.';
+  if (!missing && count === 0 && group !== 'instrument') return `Step to a frame in which the ${group === 'hand' ? 'bow hand' : 'player'} is clear, then mark.`;
   if (count === 0) return 'Step to a frame in which instrument and bow are clear, then mark.';
   if (missing) return `Still wanted: ${missing}.`;
   return 'This is enough to measure.';

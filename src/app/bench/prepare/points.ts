@@ -7,7 +7,17 @@ export interface AskedPoint {
   readonly optional?: boolean;
 }
 
-export const ASKED: readonly AskedPoint[] = [
+/** What is marked: instrument and bow always, the bow hand and the body only where the networks are not to be trusted. */
+export type PointGroup = 'instrument' | 'hand' | 'body';
+
+export interface GroupOfPoints {
+  readonly name: string;
+  /** What placing them gains. */
+  readonly gains: string;
+  readonly points: readonly AskedPoint[];
+}
+
+const INSTRUMENT: readonly AskedPoint[] = [
   { name: 'instrument.fingerboardEnd.low', title: "Fingerboard's end, low side", hint: 'The corner of the black board over the body, on the side of the thickest string.' },
   { name: 'instrument.fingerboardEnd.high', title: "Fingerboard's end, high side", hint: 'The other corner of the board over the body, by the thinnest string.' },
   { name: 'instrument.nut.low', title: 'Nut, low side', hint: 'Where the board meets the pegbox: the end of the small ridge on the side of the thickest string.' },
@@ -46,4 +56,68 @@ export const ASKED: readonly AskedPoint[] = [
   { name: 'instrument.tailpieceEnd', title: "Tailpiece's end", hint: 'Its lower end above the end button, in the middle.', optional: true },
 ];
 
-export const askedByName = new Map(ASKED.map((a) => [a.name, a]));
+const joint = (finger: string, part: string) => ({ title: `${finger}, ${part}`, hint: `${part === 'tip' ? 'The very end' : `The ${part}, in the middle of its thickness`}.` });
+
+const HAND: readonly AskedPoint[] = [
+  { name: 'hand.bow.2', ...joint('Thumb', 'knuckle') },
+  { name: 'hand.bow.3', ...joint('Thumb', 'end joint') },
+  { name: 'hand.bow.4', ...joint('Thumb', 'tip') },
+  { name: 'hand.bow.18', ...joint('Little finger', 'middle joint') },
+  { name: 'hand.bow.19', ...joint('Little finger', 'end joint') },
+  { name: 'hand.bow.20', ...joint('Little finger', 'tip') },
+  { name: 'hand.bow.17', ...joint('Little finger', 'knuckle'), optional: true },
+  { name: 'hand.bow.10', ...joint('Middle finger', 'middle joint'), optional: true },
+  { name: 'hand.bow.11', ...joint('Middle finger', 'end joint'), optional: true },
+  { name: 'hand.bow.12', ...joint('Middle finger', 'tip'), optional: true },
+  { name: 'hand.bow.6', ...joint('Index finger', 'middle joint'), optional: true },
+  { name: 'hand.bow.7', ...joint('Index finger', 'end joint'), optional: true },
+  { name: 'hand.bow.8', ...joint('Index finger', 'tip'), optional: true },
+  { name: 'hand.bow.0', title: 'Wrist', hint: 'The middle of the wrist, where hand and forearm meet.', optional: true },
+];
+
+const BODY: readonly AskedPoint[] = [
+  { name: 'body.shoulder.right', title: 'Shoulder of the bow arm', hint: 'The middle of the joint, under the seam of the sleeve.' },
+  { name: 'body.elbow.right', title: 'Elbow of the bow arm', hint: 'The middle of the joint.' },
+  { name: 'body.wrist.right', title: 'Wrist of the bow arm', hint: 'Where hand and forearm meet.' },
+  { name: 'body.elbow.left', title: 'Left elbow', hint: 'The middle of the joint, also where the instrument hides it.' },
+  { name: 'body.shoulder.left', title: 'Left shoulder', hint: 'The middle of the joint.', optional: true },
+  { name: 'body.hip.right', title: 'Right hip', hint: 'The middle of the joint, a hand’s width in from the side.', optional: true },
+  { name: 'body.hip.left', title: 'Left hip', hint: 'The middle of the joint, a hand’s width in from the side.', optional: true },
+  { name: 'body.knee.right', title: 'Right knee', hint: 'The middle of the knee.', optional: true },
+  { name: 'body.knee.left', title: 'Left knee', hint: 'The middle of the knee.', optional: true },
+  { name: 'body.ankle.right', title: 'Right ankle', hint: 'The middle of the joint over the shoe.', optional: true },
+  { name: 'body.ankle.left', title: 'Left ankle', hint: 'The middle of the joint over the shoe.', optional: true },
+];
+
+export const GROUPS: Readonly<Record<PointGroup, GroupOfPoints>> = {
+  instrument: { name: 'Instrument', gains: 'Instrument and bow: all that is measured rests on them.', points: INSTRUMENT },
+  hand: {
+    name: 'Bow hand',
+    gains:
+      'Six points in one clear frame tell whether thumb and little finger are round. The middle and index finger tell their depth and spacing. A second frame, far along the bow, tells whether the hand gives.',
+    points: HAND,
+  },
+  body: {
+    name: 'Body',
+    gains: 'Two frames, near frog and near tip, make the bow arm surer. The left elbow tells whether it hangs free; a cellist’s knees, whether the seat fits.',
+    points: BODY,
+  },
+};
+
+/** Instrument and bow, in the order they are asked for. */
+export const ASKED = INSTRUMENT;
+
+export const askedByName = new Map(Object.values(GROUPS).flatMap((g) => g.points.map((a) => [a.name, a] as const)));
+export const groupOf = (name: string): PointGroup => (name.startsWith('hand.') ? 'hand' : name.startsWith('body.') ? 'body' : 'instrument');
+
+/** Points that are drawn joined while marking. */
+export const CHAINS: readonly (readonly string[])[] = [
+  ['hand.bow.0', 'hand.bow.2', 'hand.bow.3', 'hand.bow.4'],
+  ['hand.bow.6', 'hand.bow.7', 'hand.bow.8'],
+  ['hand.bow.10', 'hand.bow.11', 'hand.bow.12'],
+  ['hand.bow.17', 'hand.bow.18', 'hand.bow.19', 'hand.bow.20'],
+  ['body.shoulder.right', 'body.elbow.right', 'body.wrist.right'],
+  ['body.shoulder.left', 'body.elbow.left'],
+  ['body.hip.right', 'body.knee.right', 'body.ankle.right'],
+  ['body.hip.left', 'body.knee.left', 'body.ankle.left'],
+];

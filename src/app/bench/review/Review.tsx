@@ -1,7 +1,6 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { faultById } from '../../../core/findings/faults';
 import type { Finding } from '../../../core/findings/finding';
 import { eventsToText } from '../../../core/formats/eventsJson';
 import { findingsToText } from '../../../core/formats/findingsJson';
@@ -25,6 +24,7 @@ import { RIBBON_HEIGHT, StrokeRibbon } from '../../drawings/StrokeRibbon';
 import { BowSign } from '../../drawings/signs';
 import type { Sign } from '../../drawings/tokens';
 import { degrees, millimetres, ordinal, partOfBow, plusMinus, skewInWords } from '../../drawings/words';
+import { drawnBy } from '../../drawnBy';
 import { evidenceClip, evidenceStill } from '../../evidence/evidence';
 import type { OpenFilm } from '../../film/useFilm';
 import { faultTitle } from '../../findingWords';
@@ -67,13 +67,12 @@ function useLayout(): Layout {
   return layout;
 }
 
-/** Numbers of the crossings, levels and stray strings. */
-const ON_STRINGS = new Set(['elbow_lag_ms', 'arm_level_share', 'stray_share']);
 /** The drawing that shows a finding; without one, the crossings of a take that is about them. */
 function tabFor(finding: Finding | undefined, crossings: number): LowerTab {
   if (!finding) return crossings >= 3 ? 'crossings' : 'arm';
-  if (ON_STRINGS.has(finding.quantity)) return 'crossings';
-  return faultById(finding.fault)?.kind === 'take' ? 'bows' : 'arm';
+  const drawing = drawnBy(finding);
+  // The plan is always there; beside it the arm tells most of how the bow came to lie so.
+  return drawing === 'plan' ? 'arm' : drawing;
 }
 
 /** A step that can be taken back: what the record of a fault held before. */
@@ -363,10 +362,13 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
               </figure>
               <LowerDrawing
                 take={measures}
+                film={film}
                 index={index}
                 stroke={stroke}
                 width={layout.third}
+                bands={bands}
                 armSign={armSign}
+                signOf={(quantities) => signAt(quantities, frame.t)}
                 shown={tab}
                 onShow={setTab}
                 onSeek={seek}

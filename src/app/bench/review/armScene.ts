@@ -73,7 +73,8 @@ const SQUARE_REACH = 620;
 
 const range = (from: number, to: number, step: number) => Array.from({ length: Math.max(0, Math.floor((to - from) / step) + 1) }, (_, k) => from + k * step);
 
-function armAt(arms: readonly ArmPlace[], t: number): ArmPlace | undefined {
+/** The arm at a time, between the frames that were looked at. */
+export function armAt(arms: readonly ArmPlace[], t: number): ArmPlace | undefined {
   const near = between(
     arms.map((a) => a.t),
     t,

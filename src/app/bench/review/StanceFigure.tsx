@@ -1,0 +1,119 @@
+import { useMemo } from 'react';
+import type { FrameMeasures } from '../../../core/measures/measures';
+import { goodEdges } from '../../../core/rubric/band';
+import type { Bands } from '../../../core/rubric/rubric';
+import type { TakeMeasures } from '../../../core/take/analyse';
+import { HeadingClock, StancePlate, type StanceSigns, type StanceView } from '../../drawings/StancePlate';
+import type { Sign } from '../../drawings/tokens';
+import { degrees, plusMinus } from '../../drawings/words';
+import { stanceSceneOf } from './stanceScene';
+
+export type StanceSignOf = (quantities: readonly string[]) => Sign;
+
+/** What of the figure shows the signs of which quantities. */
+export const stanceSignsOf = (signOf: StanceSignOf): StanceSigns => ({
+  trunk: signOf(['trunk_lean_deg']),
+  head: signOf(['head_tilt_deg', 'head_turn_deg', 'shoulder_lift']),
+  feet: signOf(['stance_width']),
+  elbow: signOf(['left_elbow_gap']),
+});
+
+/** Stance from front and side, or the clock of the instrument's heading from above, with a caption. */
+export function StanceFigure({
+  take,
+  index,
+  width,
+  view,
+  bands,
+  signOf,
+}: {
+  take: TakeMeasures;
+  index: number;
+  width: number;
+  view: StanceView;
+  bands: Bands;
+  signOf: StanceSignOf;
+}) {
+  const scene = useMemo(() => stanceSceneOf(take, index), [take, index]);
+  const { values } = take.frames[index]!;
+  const height = Math.round(width * 0.77);
+  const signs = stanceSignsOf(signOf);
+  return (
+    <figure>
+      {view === 'figures' ? (
+        <StancePlate width={width} height={height} scene={scene} signs={signs} label={stanceWords(take.frames[index]!)} />
+      ) : (
+        <HeadingClock
+          width={width}
+          height={height}
+          heading={values.instrument_heading_deg}
+          turn={values.head_turn_deg?.value}
+          band={goodEdges(bands.heading)}
+          sign={signOf(['instrument_heading_deg'])}
+          label={headingWords(take.frames[index]!)}
+        />
+      )}
+      <figcaption className="mt-1 truncate text-label">
+        {view === 'figures' ? <StanceCaption frame={take.frames[index]!} /> : <HeadingCaption frame={take.frames[index]!} />}
+      </figcaption>
+    </figure>
+  );
+}
+
+const leanInWords = (lean: number): string => (Math.abs(lean) < 3 ? 'Upright' : `Leans ${degrees(lean)} ${lean > 0 ? 'left' : 'right'}`);
+
+function StanceCaption({ frame }: { frame: FrameMeasures }) {
+  const { trunk_lean_deg: lean, head_tilt_deg: tilt } = frame.values;
+  if (!lean && !tilt) return <span className="text-soft">The stance cannot be judged here</span>;
+  return (
+    <>
+      {lean && (
+        <b className="font-semibold">
+          {leanInWords(lean.value)} {plusMinus(lean.u)}
+        </b>
+      )}{' '}
+      {tilt && <span className="text-soft">head tilted {degrees(tilt.value)}</span>}
+    </>
+  );
+}
+
+/** A clock whose twelve is straight ahead. */
+function hourOf(heading: number): string {
+  const hour = 12 - heading / 30;
+  const whole = Math.floor(hour);
+  const half = hour - whole;
+  const name = (h: number) => ['nine', 'ten', 'eleven', 'twelve', 'one', 'two'][h - 9] ?? String(h);
+  if (half < 0.25) return `at ${name(whole)}`;
+  return half < 0.75 ? `at half past ${name(whole)}` : `at ${name(whole + 1)}`;
+}
+
+function HeadingCaption({ frame }: { frame: FrameMeasures }) {
+  const heading = frame.values.instrument_heading_deg;
+  if (!heading) return <span className="text-soft">The heading cannot be judged here</span>;
+  return (
+    <>
+      <b className="font-semibold">Scroll {hourOf(heading.value)}</b>{' '}
+      <span className="text-soft">
+        {degrees(heading.value)} {plusMinus(heading.u)} to the left
+      </span>
+    </>
+  );
+}
+
+function headingWords(frame: FrameMeasures): string {
+  const heading = frame.values.instrument_heading_deg;
+  return heading
+    ? `The player from above: the scroll ${hourOf(heading.value)}, ${heading.value.toFixed(0)} degrees to the left of straight ahead, plus or minus ${heading.u.toFixed(0)}`
+    : 'The heading of the instrument cannot be judged here';
+}
+
+function stanceWords({ values }: FrameMeasures): string {
+  const told = [
+    values.trunk_lean_deg && `the trunk ${leanInWords(values.trunk_lean_deg.value).toLowerCase()}, plus or minus ${values.trunk_lean_deg.u.toFixed(0)}`,
+    values.trunk_stoop_deg && `${degrees(values.trunk_stoop_deg.value)} ${values.trunk_stoop_deg.value > 0 ? 'forward' : 'back'}`,
+    values.head_tilt_deg && `the head tilted ${values.head_tilt_deg.value.toFixed(0)} degrees`,
+    values.head_turn_deg && `turned ${values.head_turn_deg.value.toFixed(0)} degrees to the left`,
+    values.stance_width && `the feet ${values.stance_width.value.toFixed(1)} shoulder widths apart`,
+  ].filter(Boolean);
+  return told.length > 0 ? `The player from the front and the side: ${told.join('; ')}` : 'The stance cannot be judged here';
+}
