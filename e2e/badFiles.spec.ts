@@ -10,6 +10,7 @@ for (const [file, reason] of [
   ['empty.mp4', /file is empty/],
   ['truncated.mp4', /breaks off|not a film|damaged/],
   ['sound-only.mp4', /only sound/],
+  ['text.png', /could not be read.*PNG or JPEG/],
   ['hevc.mov', /cannot decode HEVC.*most compatible/],
 ] as const) {
   test(`${file} is refused with the reason and what to do`, async ({ page }) => {
@@ -25,6 +26,7 @@ for (const [file, facts] of [
   ['small.webm', '320 × 180'],
   ['rotated.mp4', '180 × 320'],
   ['uneven.mp4', '320 × 180'],
+  ['still.jpg', '640 × 360'],
 ] as const) {
   test(`${file} is taken in upright`, async ({ page }) => {
     await page.getByLabel('Choose a clip').setInputFiles(`e2e/fixtures/${file}`);

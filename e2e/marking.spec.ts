@@ -68,6 +68,29 @@ test('a clip of one’s own: marked by hand, nudged, undone, stopped, measured',
   await expect(page.getByRole('img', { name: /The strings from above/ })).toBeVisible({ timeout: 200_000 });
   await page.getByRole('tab', { name: 'Bows', exact: true }).click();
   await expect(page.getByRole('row', { name: /Go to the first bow/ })).toBeVisible();
+
+  // The hand is placed where the networks are not to be trusted; instrument and bow are not followed again for it.
+  await page.getByRole('tab', { name: 'Hand' }).click();
+  await page.getByRole('link', { name: 'place' }).click();
+  await expect(page.getByRole('tab', { name: 'Bow hand' })).toHaveAttribute('aria-selected', 'true');
+  await page.getByRole('slider', { name: 'Frame' }).fill(String(Math.round(demo.frames[0]!.t * 25)));
+  const scale = (await page.getByTestId('film').boundingBox())!.width / demo.video.width;
+  const [u, v] = demo.frames[0]!.points['bow.frog']!;
+  for (const [dx, dy] of [
+    [-30, -40],
+    [-12, -20],
+    [4, -6],
+    [-52, -48],
+    [-60, -20],
+    [-48, 4],
+  ] as const) {
+    await page.getByTestId('film').click({ position: { x: (u + dx) * scale, y: (v + dy) * scale } });
+  }
+  await expect(page.getByText('6 marked here')).toBeVisible();
+  await page.keyboard.press('m');
+  await expect(page.getByRole('img', { name: /The strings from above/ })).toBeVisible({ timeout: 200_000 });
+  await page.getByRole('tab', { name: 'Hand' }).click();
+  await expect(page.getByRole('link', { name: 'place' })).toHaveCount(0);
 });
 
 test('six points place the instrument; the rest and the bow are offered and accepted with one key', async ({ page }) => {

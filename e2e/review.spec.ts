@@ -37,6 +37,14 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
 
   // Going to a bow by its row.
   await expect(page.getByRole('img', { name: /The bow arm from above: elbow \d+ degrees/ })).toBeVisible();
+  // The player from the front and the side, where the scroll points, and the bow hand.
+  await page.getByRole('tab', { name: 'Body' }).click();
+  await expect(page.getByRole('img', { name: /The player from the front and the side: the trunk upright/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Show where the scroll points, from above' }).click();
+  await expect(page.getByRole('img', { name: /the scroll at .+ degrees to the left/ })).toBeVisible();
+  await page.getByRole('tab', { name: 'Hand' }).click();
+  await expect(page.getByRole('img', { name: /The bow hand along the stick and across it: index bent/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'The hand at the frog, go there' })).toBeVisible();
   await page.getByRole('tab', { name: 'Bows', exact: true }).click();
   await page.getByRole('button', { name: 'Go to the second bow' }).click();
   await expect(page.getByText(/second bow/)).toBeVisible();

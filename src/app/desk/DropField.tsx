@@ -10,6 +10,7 @@ import type { FilmRecord } from '../../store/records';
 import { starting } from '../bench/prepare/starting';
 import { stageInWords } from '../drawings/words';
 import { createFilmClient } from '../film/filmClient';
+import { filmOfStill, isStill } from '../film/stillFilm';
 import { useAddTake, useRubrics, useStudents } from '../queries';
 import { queryClient } from '../queryClient';
 import { Button } from '../ui/Button';
@@ -32,15 +33,16 @@ export function DropField({ files, onFiles, onTaken, empty }: { files: readonly 
     const look = async () => {
       setLooking(true);
       setRefused([]);
-      for (const file of files) {
+      for (const given of files) {
         const client = createFilmClient();
         try {
+          const file = isStill(given) ? await filmOfStill(given) : given;
           const facts = await client.api.open(file);
           if (gone) return;
           const film: FilmRecord = { width: facts.width, height: facts.height, frames: facts.times.length, duration: facts.duration, hasSound: facts.hasSound };
           setAccepted((list) => [...list, { file, film }]);
         } catch (error) {
-          if (!gone) setRefused((list) => [...list, { name: file.name, why: (error as Error).message }]);
+          if (!gone) setRefused((list) => [...list, { name: given.name, why: (error as Error).message }]);
         } finally {
           client.close();
         }
@@ -65,12 +67,12 @@ export function DropField({ files, onFiles, onTaken, empty }: { files: readonly 
             </button>
           )}
         </p>
-        <p className="mt-1 text-label text-soft">WebM, MP4 or MOV. It stays on this computer.</p>
+        <p className="mt-1 text-label text-soft">WebM, MP4 or MOV; a PNG or JPEG still tells of hold and stance. It stays on this computer.</p>
         <input
           ref={input}
           type="file"
           multiple
-          accept="video/*,.mov,.mp4,.webm"
+          accept="video/*,.mov,.mp4,.webm,image/png,image/jpeg"
           className="hidden"
           aria-label="Choose a clip"
           onChange={(event) => {

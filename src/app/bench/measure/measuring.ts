@@ -22,7 +22,9 @@ class Measuring {
   private readonly listeners = new Set<() => void>();
   private readonly queue: string[] = [];
   private resting = localStorage.getItem(PAUSED) === 'yes';
-  private current: { takeId: string; api: Comlink.Remote<MeasureWorker> } | undefined;
+  private current: { takeId: string; api: Comlink.Remote<MeasureWorker>; stopping: boolean } | undefined;
+  /** Takes asked for again while they were being stopped. */
+  private readonly again = new Set<string>();
   /** Kept from take to take, since its networks take seconds to load; let go when nothing waits. */
   private kept: { worker: Worker; api: Comlink.Remote<MeasureWorker> } | undefined;
 
@@ -42,6 +44,7 @@ class Measuring {
 
   /** Puts a take in the row; `next` puts it before those that wait. */
   enqueue(takeId: string, place: 'next' | 'last' = 'last'): void {
+    if (this.current?.takeId === takeId && this.current.stopping) this.again.add(takeId);
     if (this.queue.includes(takeId) || this.current?.takeId === takeId) return;
     if (place === 'next') {
       this.queue.unshift(takeId);
@@ -81,7 +84,11 @@ class Measuring {
       void this.want(takeId, false);
       this.set(takeId, undefined);
     }
-    if (this.current?.takeId === takeId) void this.current.api.cancel();
+    if (this.current?.takeId === takeId) {
+      this.current.stopping = true;
+      this.again.delete(takeId);
+      void this.current.api.cancel();
+    }
   }
 
   forget(takeId: string): void {
@@ -94,7 +101,7 @@ class Measuring {
     if (!takeId) return;
     this.kept ??= open();
     const { api, worker } = this.kept;
-    this.current = { takeId, api };
+    this.current = { takeId, api, stopping: false };
     let broken = false;
     let outcome: Progress | undefined;
     try {
@@ -129,6 +136,7 @@ class Measuring {
       // Told last: what is asked for once the outcome shows must find the row free.
       this.current = undefined;
       this.set(takeId, outcome);
+      if (this.again.delete(takeId)) this.enqueue(takeId, 'next');
       void this.next();
     }
   }

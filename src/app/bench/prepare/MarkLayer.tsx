@@ -47,7 +47,14 @@ export function MarkLayer({ width, height, scale, wire, points, guessed, found, 
       {frog && tip && <path d={`M${at(frog)} L${at(tip)}`} stroke={COLOR.wire} strokeWidth={1.4} strokeDasharray={bowOffered ? '6 4' : undefined} />}
       {CHAINS.map((chain) => {
         const placed = chain.flatMap((name): Point[] => (points[name] ? [points[name]] : []));
-        return placed.length > 1 && <path key={chain[0]} d={`M${placed.map(at).join(' L')}`} fill="none" stroke={COLOR.wire} strokeWidth={1.4} />;
+        if (placed.length < 2) return null;
+        const d = `M${placed.map(at).join(' L')}`;
+        return (
+          <g key={chain[0]} fill="none" strokeLinejoin="round">
+            <path d={d} stroke={COLOR.film} strokeOpacity={0.6} strokeWidth={3.4} />
+            <path d={d} stroke={COLOR.wire} strokeWidth={1.4} />
+          </g>
+        );
       })}
       {plumb.length === 2 && (
         <g fill="none">

@@ -242,7 +242,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
             // The slider gives the arrow keys back to the marks.
             if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
             const p = toPicture(event);
-            const hit = Object.entries(points).find(([, q]) => Math.hypot(q[0] - p[0], q[1] - p[1]) * scale < 8);
+            const hit = Object.entries(points).find(([name, q]) => groupOf(name) === group && Math.hypot(q[0] - p[0], q[1] - p[1]) * scale < 8);
             if (hit && !plumbMode && hit[0] !== asked?.name) {
               setSelected(hit[0]);
               setDrag({ name: hit[0], from: p, at: p });

@@ -35,6 +35,7 @@ export function HandFigure({
   view,
   bands,
   signOf,
+  placed,
   onSeek,
 }: {
   take: TakeMeasures;
@@ -45,6 +46,8 @@ export function HandFigure({
   view: HandView;
   bands: Bands;
   signOf: (quantities: readonly string[]) => Sign;
+  /** Whether the teacher has placed the hand in some frame already. */
+  placed: boolean;
   onSeek: (t: number) => void;
 }) {
   const scene = useMemo(() => handSceneOf(take, index), [take, index]);
@@ -67,13 +70,13 @@ export function HandFigure({
         )}
       </div>
       <figcaption className="mt-1 truncate text-label">
-        <HandCaption frame={frame} />
+        <HandCaption frame={frame} placed={placed} />
       </figcaption>
     </figure>
   );
 }
 
-function HandCaption({ frame }: { frame: FrameMeasures }) {
+function HandCaption({ frame, placed }: { frame: FrameMeasures; placed: boolean }) {
   const { id } = useParams();
   const told = DIGITS.filter((d) => bendOf(frame, d) !== undefined);
   if (told.length === 0) return <span className="text-soft">The hand cannot be judged here</span>;
@@ -91,7 +94,13 @@ function HandCaption({ frame }: { frame: FrameMeasures }) {
       </b>{' '}
       {missing.length > 0 && (
         <span className="text-soft">
-          {missing.join(', ')}: {place}
+          {placed ? (
+            `not from this side: ${missing.join(', ')}`
+          ) : (
+            <>
+              {missing.join(', ')}: {place}
+            </>
+          )}
         </span>
       )}
     </>

@@ -34,6 +34,7 @@ export function LowerDrawing({
   bands,
   armSign,
   signOf,
+  handPlaced,
   shown,
   onShow,
   onSeek,
@@ -48,6 +49,8 @@ export function LowerDrawing({
   armSign: Sign;
   /** Sign of the frame's findings about some quantities. */
   signOf: (quantities: readonly string[]) => Sign;
+  /** Whether the teacher has placed the bow hand in some frame. */
+  handPlaced: boolean;
   shown: LowerTab;
   onShow: (tab: LowerTab) => void;
   onSeek: (t: number) => void;
@@ -81,27 +84,31 @@ export function LowerDrawing({
   const turn = turns[open];
   return (
     <div className="relative mt-2">
-      <div className="mb-1 flex flex-wrap gap-x-1.5 text-label" role="tablist" aria-label="Lower drawing">
-        {tabs.map((name) => (
-          <button
-            key={name}
-            type="button"
-            role="tab"
-            aria-selected={open === name}
-            onClick={() => onShow(name)}
-            className={`border-b-2 pb-0.5 ${open === name ? 'border-sea font-semibold' : 'border-transparent text-soft'}`}
-          >
-            {NAMES[name]}
-          </button>
-        ))}
+      <div className="mb-1 flex items-start justify-between gap-x-1.5 text-label">
+        <div className="flex flex-wrap gap-x-1.5" role="tablist" aria-label="Lower drawing">
+          {tabs.map((name) => (
+            <button
+              key={name}
+              type="button"
+              role="tab"
+              aria-selected={open === name}
+              onClick={() => onShow(name)}
+              className={`border-b-2 pb-0.5 ${open === name ? 'border-sea font-semibold' : 'border-transparent text-soft'}`}
+            >
+              {NAMES[name]}
+            </button>
+          ))}
+        </div>
         {turn && (
-          <button type="button" className="ml-auto pb-0.5 text-sea underline" onClick={turn.go} aria-label={turn.label}>
+          <button type="button" className="shrink-0 pb-0.5 text-sea underline" onClick={turn.go} aria-label={turn.label}>
             {turn.word}
           </button>
         )}
       </div>
       {open === 'arm' && <ArmFigure take={take} index={index} stroke={stroke} width={width} view={arm} sign={armSign} />}
-      {open === 'hand' && <HandFigure take={take} film={film} index={index} stroke={stroke} width={width} view={hand} bands={bands} signOf={signOf} onSeek={onSeek} />}
+      {open === 'hand' && (
+        <HandFigure take={take} film={film} index={index} stroke={stroke} width={width} view={hand} bands={bands} signOf={signOf} placed={handPlaced} onSeek={onSeek} />
+      )}
       {open === 'body' && <StanceFigure take={take} index={index} width={width} view={stance} bands={bands} signOf={signOf} />}
       {open === 'crossings' && <CrossingsFigure {...crossings} view={crossing} width={width} now={take.frames[index]!.t} onSeek={onSeek} />}
       {open === 'bows' && <StrokeTable strokes={take.strokes} current={stroke?.index} onSeek={onSeek} width={width} />}

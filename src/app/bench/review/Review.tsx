@@ -369,6 +369,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
                 bands={bands}
                 armSign={armSign}
                 signOf={(quantities) => signAt(quantities, frame.t)}
+                handPlaced={take.marks?.frames.some((f) => Object.keys(f.points).some((n) => n.startsWith('hand.bow.'))) ?? false}
                 shown={tab}
                 onShow={setTab}
                 onSeek={seek}
