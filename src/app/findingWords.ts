@@ -35,6 +35,13 @@ export const CAUSES: Readonly<Record<string, string>> = {
   'arm-swung': 'the arm swung, not the instrument',
   'shoulder-opened': 'the upper arm swung from the shoulder, the elbow opened too little',
   'instrument-turned': 'the instrument turned under the bow',
+  'elbow-went-behind': 'the elbow went behind the back',
+  'stick-too-long': 'the arm is at its end before the bow is',
+  'instrument-too-large': 'the instrument is large for this arm, or held far away',
+  slouching: 'the trunk stoops',
+  'left-arm-tired': 'the left arm grew tired on the way',
+  'wrist-locked': 'the wrist does not give along the bow',
+  'fingers-rigid': 'the fingers do not give along the bow',
   'arm-late': 'the arm follows the bow',
   'arm-early': 'the arm runs ahead of the bow',
   'arm-level-wrong': 'the arm is not at the level of its string',
@@ -44,7 +51,7 @@ export const CAUSES: Readonly<Record<string, string>> = {
 /** Cause in words, and what was measured for and against it. */
 export function causeInWords(finding: Finding): { cause: string; evidence: string } | undefined {
   if (finding.evidence.length === 0) return finding.cause ? { cause: CAUSES[finding.cause] ?? finding.cause, evidence: 'As you see it.' } : undefined;
-  if (faultById(finding.fault)?.kind === 'take') {
+  if (!finding.evidence.some((e) => e.quantity === 'bow_rotation_deg')) {
     return {
       cause: finding.cause ? (CAUSES[finding.cause] ?? finding.cause) : 'the cause cannot be told here',
       evidence: sentence(finding.evidence.map((e) => e.says).join('; ')),
@@ -56,8 +63,14 @@ export function causeInWords(finding: Finding): { cause: string; evidence: strin
   };
   return {
     cause: finding.cause ? (CAUSES[finding.cause] ?? finding.cause) : 'arm or instrument cannot be told apart here',
-    evidence: `${elbowInWords(finding)}From its squarest place to here the bow turned ${turned('bow_rotation_deg')} in the room, the instrument ${turned('instrument_rotation_deg')}.`,
+    evidence: `${armInWords(finding)}${elbowInWords(finding)}From its squarest place to here the bow turned ${turned('bow_rotation_deg')} in the room, the instrument ${turned('instrument_rotation_deg')}.`,
   };
+}
+
+/** What the arm itself showed, where that is the cause. */
+function armInWords(finding: Finding): string {
+  const arm = finding.evidence.find((e) => e.quantity === 'elbow_behind' || e.quantity === 'elbow_angle_deg');
+  return arm ? `${sentence(arm.says)} ` : '';
 }
 
 /** A share told with more doubt than this helps nobody. */

@@ -8,7 +8,7 @@ import type { Evidence } from './finding';
 /** A cause is named only if it explains this share of the departure (ours) */
 const MIN_SHARE = 0.6;
 /** and exceeds this many standard uncertainties (ours). */
-const MIN_U = 2;
+export const MIN_U = 2;
 
 export interface Cause {
   readonly cause?: string;

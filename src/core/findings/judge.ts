@@ -9,6 +9,7 @@ import type { Stroke } from '../strokes/stroke';
 import { TASK_FACTS, type Task } from '../take/task';
 import { armOrInstrument, withForearm } from './causes';
 import { dominantThird, type Excess, eligibleStrokes, excessesOf, MIN_EXCESS_SECONDS, MIN_EXCESS_U } from './excess';
+import { explain } from './explain';
 import { FAULTS, faultById } from './faults';
 import { beyondOf, type FrameFault, type PostureFault, type StrokeFault, type TakeFault } from './faults/fault';
 import type { Finding, Fitness, Judgement, Unjudged } from './finding';
@@ -49,7 +50,7 @@ export function judge(input: JudgingInput): Judgement {
     const base = fault.kind === 'stroke' ? fault.restsOn : fault.kind === 'take' ? undefined : fault.quantity;
     const fitness = base ? fitnessOf(medianU(input.frames, base), halfBand(bands, base, band)) : 'fit';
     if (!fitness) continue;
-    const finding =
+    const found =
       fault.kind === 'frame'
         ? frameFinding(fault, input, band, fitness)
         : fault.kind === 'posture'
@@ -57,7 +58,8 @@ export function judge(input: JudgingInput): Judgement {
           : fault.kind === 'take'
             ? takeFinding(fault, input, bands, band)
             : strokeFinding(fault, input, band, fitness);
-    if (!finding) continue;
+    if (!found) continue;
+    const finding = explain(found, input);
     const habit =
       fault.kind === 'posture'
         ? finding.share >= MIN_TIME_SHARE

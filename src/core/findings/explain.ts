@@ -1,0 +1,122 @@
+import type { FrameMeasures, Measured, Quantity } from '../measures/measures';
+import { mean, median, slope } from '../statistics';
+import type { Stroke } from '../strokes/stroke';
+import { type Cause, MIN_U } from './causes';
+import type { Evidence, Finding } from './finding';
+
+/** What a finding can be explained from. */
+export interface Explaining {
+  readonly frames: readonly FrameMeasures[];
+  readonly strokes: readonly Stroke[];
+}
+
+/** A trunk this far forward is slouching (degrees, ours). */
+const STOOPS = 8;
+/** A scroll that sinks so far from a take's beginning to its end has grown heavy (degrees, ours). */
+const SINKS = 5;
+/** Nearly straight: the arm has no way left (degrees, ours). */
+const STRAIGHT = 160;
+/** Near the tip (share of the hair). */
+const NEAR_TIP = 0.82;
+/** Behind the back line, shoulder widths (the default band's edge). */
+const BEHIND = 0.05;
+/** A well-led wrist turns by some 90 degrees sideways along the bow; by less than this it is locked (degrees a whole bow, ours). */
+const WRIST_GIVES = 30;
+/** Fingers that change less over a whole bow are rigid (degrees; the band's fault edge). */
+const FINGERS_GIVE = 4;
+/** A level that the arm takes with it (degrees, ours). */
+const ARM_GOES = 4;
+
+/** Middle value and middle doubt of a quantity over some frames; undefined with too few. */
+function middleOf(frames: readonly FrameMeasures[], quantity: Quantity): Measured | undefined {
+  const values = frames.flatMap((f) => f.values[quantity] ?? []);
+  return values.length >= 3 ? { value: median(values.map((v) => v.value)), u: median(values.map((v) => v.u)) } : undefined;
+}
+
+const at = (frames: readonly FrameMeasures[], from: number, to = 1.1) =>
+  frames.filter((f) => f.values.bow_position && f.values.bow_position.value >= from && f.values.bow_position.value <= to);
+const framesOf = ({ frames, strokes }: Explaining, finding: Finding) => strokes.filter((s) => finding.strokes.includes(s.index)).flatMap((s) => frames.slice(s.first, s.last + 1));
+const clearly = (m: Measured | undefined, edge: number): m is Measured => m !== undefined && m.value - edge > MIN_U * m.u;
+const told = (quantity: string, m: Measured, says: string): Evidence => ({ quantity, value: m.value, u: m.u, says });
+const degrees = (m: Measured) => `${Math.abs(m.value).toFixed(0)}°`;
+
+/** Causes of faults by the catalogue's id: a cause with its evidence, evidence alone where none is clear, undefined where nothing was measured. */
+const EXPLAINED: Readonly<Record<string, (all: Explaining, finding: Finding) => Cause | undefined>> = {
+  'scroll-droops'({ frames }) {
+    const stoop = middleOf(frames, 'trunk_stoop_deg');
+    const third = Math.floor(frames.length / 3);
+    const [early, late] = [middleOf(frames.slice(0, third), 'instrument_pitch_deg'), middleOf(frames.slice(-third), 'instrument_pitch_deg')];
+    // What is wrong with the vertical is wrong at both ends alike.
+    const sank = early && late && { value: early.value - late.value, u: 1 };
+    const evidence = [
+      ...(stoop ? [told('trunk_stoop_deg', stoop, `the trunk leans ${degrees(stoop)} ${stoop.value > 0 ? 'forward' : 'back'}`)] : []),
+      ...(sank && sank.value > SINKS / 2 ? [told('instrument_pitch_deg', sank, `from beginning to end the scroll sank by ${degrees(sank)}`)] : []),
+    ];
+    if (clearly(stoop, STOOPS / 2) && stoop.value > STOOPS) return { cause: 'slouching', evidence };
+    if (clearly(sank, 0) && sank.value > SINKS) return { cause: 'left-arm-tired', evidence };
+    return evidence.length > 0 ? { evidence } : undefined;
+  },
+  'right-angle-missed'({ frames }, finding) {
+    const tip = middleOf(at(frames, NEAR_TIP), 'elbow_angle_deg');
+    if (!tip || finding.value.value < 90) return undefined;
+    const evidence = [told('elbow_angle_deg', tip, `near the tip the arm is opened to ${degrees(tip)}`)];
+    return clearly(tip, STRAIGHT - 20) && tip.value > STRAIGHT ? { cause: 'instrument-too-large', evidence } : { evidence };
+  },
+  'bow-arcs'(all, finding) {
+    const inside = framesOf(all, finding).filter((f) => f.values.wrist_deviation_deg && f.values.bow_position);
+    const line =
+      inside.length >= 8
+        ? slope(
+            inside.map((f) => f.values.bow_position!.value),
+            inside.map((f) => f.values.wrist_deviation_deg!.value),
+          )
+        : undefined;
+    const wrist = line && { value: Math.abs(line.slope), u: Math.hypot(line.u, mean(inside.map((f) => f.values.wrist_deviation_deg!.u)) / 2) };
+    const hands = all.strokes.flatMap((s) => s.handMobility ?? []);
+    const hand = hands.length > 0 ? { value: median(hands.map((h) => h.value)), u: median(hands.map((h) => h.u)) } : undefined;
+    const evidence = [
+      ...(wrist ? [told('wrist_deviation_deg', wrist, `along the bow the wrist turns by ${degrees(wrist)}`)] : []),
+      ...(hand ? [told('hand_mobility_deg', hand, `the fingers change by ${degrees(hand)}`)] : []),
+    ];
+    if (wrist && wrist.value + MIN_U * wrist.u < WRIST_GIVES) return { cause: 'wrist-locked', evidence };
+    if (hand && hand.value + MIN_U * hand.u < FINGERS_GIVE) return { cause: 'fingers-rigid', evidence };
+    return evidence.length > 0 ? { evidence } : undefined;
+  },
+  'level-lost'(all, finding) {
+    const inside = framesOf(all, finding);
+    const middle = middleOf(at(inside, 1 / 3, 2 / 3), 'upper_arm_elevation_deg');
+    const end = middleOf(at(inside, NEAR_TIP), 'upper_arm_elevation_deg');
+    if (!middle || !end) return undefined;
+    const change = { value: end.value - middle.value, u: Math.max(middle.u, end.u) / 2 };
+    const evidence = [told('upper_arm_elevation_deg', change, `toward the tip the upper arm ${change.value < 0 ? 'sinks' : 'rises'} by ${degrees(change)}`)];
+    return clearly({ value: Math.abs(change.value), u: change.u }, 0) && Math.abs(change.value) > ARM_GOES ? { cause: 'arm-level-wrong', evidence } : { evidence };
+  },
+};
+
+/**
+ * What the arm itself says of a bow that turned past the middle: an elbow that went behind the back, or an arm that was
+ * at its end before the bow was. Undefined where neither is clear.
+ */
+function ofTheArm(finding: Finding, { frames }: Explaining): Cause | undefined {
+  const inside = frames.filter((f) => finding.stretches.some((s) => f.t >= s.from && f.t <= s.to));
+  const behind = middleOf(inside, 'elbow_behind');
+  if (clearly(behind, BEHIND)) {
+    return { cause: 'elbow-went-behind', evidence: [told('elbow_behind', behind, `the elbow was ${behind.value.toFixed(2)} shoulder widths behind the line of the back`)] };
+  }
+  const elbow = middleOf(at(inside, NEAR_TIP), 'elbow_angle_deg');
+  if (clearly(elbow, STRAIGHT - 15) && elbow.value > STRAIGHT) {
+    return { cause: 'stick-too-long', evidence: [told('elbow_angle_deg', elbow, `the arm is stretched to ${degrees(elbow)} before the tip`)] };
+  }
+  return undefined;
+}
+
+/** The finding with what explains it beside what it has. */
+export function explain(finding: Finding, all: Explaining): Finding {
+  if (finding.fault === 'tip-to-scroll' && finding.cause !== 'instrument-turned') {
+    const arm = ofTheArm(finding, all);
+    return arm?.cause ? { ...finding, cause: arm.cause, evidence: [...finding.evidence, ...arm.evidence] } : finding;
+  }
+  if (finding.cause !== undefined || finding.evidence.length > 0) return finding;
+  const told = EXPLAINED[finding.fault]?.(all, finding);
+  return told ? { ...finding, ...told } : finding;
+}
