@@ -11,6 +11,7 @@ import { instrumentWire } from '../../core/instrument/wire';
 import { bowContextOf } from '../../core/measures/measureFrames';
 import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
+import { type PartFitness, playerFitness } from '../../core/take/playerFitness';
 import { type ViewFitness, viewFitness } from '../../core/take/viewFitness';
 import { searchBow, searchWholeBow } from '../bow/bowSearch';
 import { lumaFrame } from '../film/lumaFrame';
@@ -23,6 +24,9 @@ export interface Wire {
   /** Largest distance of a mark from the wire, pixels, and whose. */
   readonly worst: { readonly landmark: string; readonly distance: number };
 }
+
+/** What a view can judge of the bow, and of the player. */
+export type FitnessOfView = ViewFitness & { readonly player: readonly PartFitness[] };
 
 /** What could be accepted instead of being marked by hand. */
 export interface Suggestion {
@@ -60,10 +64,11 @@ const api = {
   },
 
   /** What the view can judge, told from the marks alone; undefined while they do not place the instrument. */
-  fitness(given: Marks): ViewFitness | undefined {
+  fitness(given: Marks): FitnessOfView | undefined {
     try {
       const { marks, solution, dimensions } = solve(given);
-      return viewFitness(solution, dimensions, marks.instrument.family);
+      const { family } = marks.instrument;
+      return { ...viewFitness(solution, dimensions, family), player: playerFitness(solution, dimensions, family) };
     } catch {
       return undefined;
     }

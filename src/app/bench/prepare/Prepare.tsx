@@ -350,7 +350,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
         )}
         <div className="my-3">
           {group === 'instrument' || proposals.shown ? (
-            <InstrumentMap width={308} height={236} marked={new Set(Object.keys(points))} asked={asked?.name} flipped={sideSign(marks.instrument.family) < 0} />
+            <InstrumentMap width={308} height={204} marked={new Set(Object.keys(points))} asked={asked?.name} flipped={sideSign(marks.instrument.family) < 0} />
           ) : (
             <PlayerMap width={308} height={group === 'hand' ? 200 : 236} of={group} marked={new Set(Object.keys(points))} asked={asked?.name} />
           )}

@@ -1,8 +1,11 @@
-import type { QuantityFitness, ViewFitness } from '../../../core/take/viewFitness';
+import type { PartFitness, PlayerPart } from '../../../core/take/playerFitness';
+import type { QuantityFitness } from '../../../core/take/viewFitness';
+import type { FitnessOfView } from '../../../vision/workers/solve.worker';
 import { HatchPattern, useHatch } from '../../drawings/signs';
 import { COLOR } from '../../drawings/tokens';
 
 const WORDS: Record<QuantityFitness['quantity'], string> = { skew_deg: 'bow angle', contact_fraction: 'contact point', inclination_deg: 'string level' };
+const PARTS: Record<PlayerPart, string> = { arm: 'bow arm', hand: 'bow hand', trunk: 'trunk and head', feet: 'feet' };
 const GRADES = { fit: 'clear', doubtful: 'rough', unfit: 'not to be judged' } as const;
 
 const likely = (q: QuantityFitness): string => {
@@ -11,7 +14,7 @@ const likely = (q: QuantityFitness): string => {
 };
 
 /** What this view can judge, told before anything is measured, and where the camera would do better. */
-export function ViewLine({ fitness }: { fitness: ViewFitness }) {
+export function ViewLine({ fitness }: { fitness: FitnessOfView }) {
   return (
     <section aria-label="What this view can judge" className="mt-3 border-t border-rule pt-2" data-testid="view-line">
       <h3 className="text-label text-soft">This view shows</h3>
@@ -30,8 +33,27 @@ export function ViewLine({ fitness }: { fitness: ViewFitness }) {
           </li>
         ))}
       </ul>
+      {fitness.player.length > 0 && (
+        <ul className="mt-1 flex flex-wrap gap-x-8 gap-y-1" aria-label="Of the player">
+          {fitness.player.map((p) => (
+            <PlayerLine key={p.part} part={p} />
+          ))}
+        </ul>
+      )}
       {fitness.better && <p className="mt-1 text-soft">Next time film {fitness.better.words}.</p>}
     </section>
+  );
+}
+
+function PlayerLine({ part: { part, grade, why } }: { part: PartFitness }) {
+  return (
+    <li className="flex items-center gap-2">
+      <Grade grade={grade} />
+      <span>
+        <b>{PARTS[part]}</b> {GRADES[grade]}
+        {why && <span className="text-soft">, {why}</span>}
+      </span>
+    </li>
   );
 }
 

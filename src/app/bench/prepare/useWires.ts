@@ -1,13 +1,12 @@
 import * as Comlink from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import type { Marks } from '../../../core/formats/marks';
-import type { ViewFitness } from '../../../core/take/viewFitness';
-import type { SolveWorker, Suggestion, Wire } from '../../../vision/workers/solve.worker';
+import type { FitnessOfView, SolveWorker, Suggestion, Wire } from '../../../vision/workers/solve.worker';
 
 export interface Solved {
   readonly wires: readonly Wire[];
   /** What the view can judge; undefined until the instrument is placed. */
-  readonly fitness?: ViewFitness | undefined;
+  readonly fitness?: FitnessOfView | undefined;
   /** Why nothing could be solved; undefined when it could, or too little is marked. */
   readonly problem?: string;
 }

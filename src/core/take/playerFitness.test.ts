@@ -1,0 +1,31 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { parseMarks } from '../formats/marks';
+import { solutionFromMarks } from './marksToSolution';
+import { type PlayerPart, playerFitness } from './playerFitness';
+
+/** Grades told from a demo's marks, as if the phone had stood so many times nearer. */
+function grades(name: string, nearer = 1): Record<PlayerPart, string> {
+  const marks = parseMarks(readFileSync(`demo/${name}.marks.json`, 'utf8'));
+  const { solution, dimensions } = solutionFromMarks(marks);
+  const camera = { ...solution.camera, focal: solution.camera.focal * nearer };
+  return Object.fromEntries(playerFitness({ ...solution, camera }, dimensions, marks.instrument.family).map((p) => [p.part, p.grade])) as Record<PlayerPart, string>;
+}
+
+describe('what a view can judge of the player', () => {
+  it('from in front: arm and trunk, not the feet', () => {
+    expect(grades('ilvi-long-bows')).toMatchObject({ arm: 'fit', trunk: 'fit', feet: 'unfit' });
+  });
+  it('from afar: the feet too, but not the fingers', () => {
+    expect(grades('oda-whole')).toMatchObject({ arm: 'fit', trunk: 'fit', feet: 'fit', hand: 'unfit' });
+  });
+  it('from close by: the hand, and nothing of the body', () => {
+    expect(grades('ilvi-long-bows', 2.5)).toEqual({ arm: 'unfit', hand: 'fit', trunk: 'unfit', feet: 'unfit' });
+  });
+  it('says what would help wherever something is in the way, and nothing of a cellist', () => {
+    const marks = parseMarks(readFileSync('demo/oda-whole.marks.json', 'utf8'));
+    const { solution, dimensions } = solutionFromMarks(marks);
+    for (const part of playerFitness(solution, dimensions, 'violin')) expect(part.why === undefined).toBe(part.grade === 'fit');
+    expect(playerFitness(solution, dimensions, 'cello')).toEqual([]);
+  });
+});
