@@ -33,8 +33,7 @@ declare global {
 window.renderStill = async (scenario, t) => {
   await skinsReady();
   const stage = new Stage(scenario);
-  stage.pose(stage.performance.at(t));
-  const blob = await stage.shoot().convertToBlob({ type: 'image/png' });
+  const blob = await stage.film(t).convertToBlob({ type: 'image/png' });
   stage.dispose();
   return toBase64(await blob.arrayBuffer());
 };
@@ -77,8 +76,7 @@ window.renderClip = async (scenario, limitSeconds) => {
   for (let i = 0; i < frames; i++) {
     const t = i / scenario.framesPerSecond;
     const moment = stage.performance.at(t);
-    stage.pose(moment);
-    const picture = stage.shoot();
+    const picture = stage.film(t);
     const sample = new VideoSample(picture, { timestamp: t, duration: 1 / scenario.framesPerSecond });
     await video.add(sample);
     sample.close();

@@ -70,6 +70,10 @@ export interface Scenario {
   readonly backLight: number;
   /** How much the exposure wanders, share of itself. */
   readonly exposureDrift: number;
+  /** Seconds a phone takes to read a picture from its top row to its last; 0 for all rows at once (phones: 0.01 to 0.03, from memory). */
+  readonly rollingShutter: number;
+  /** Someone walks through the room behind the player. */
+  readonly walker: boolean;
   /** Bits a second of the encoded film. */
   readonly bitrate: number;
   /** How much later the sound comes than the picture, seconds: phones are off by up to 0.15 (from memory). */

@@ -1,8 +1,10 @@
 import * as THREE from 'three';
+import type { Vec3 } from '../../src/core/geometry/vec3';
 import { normal, seededRandom } from '../../src/core/random';
 import { Phone } from '../camera/phone';
 import { jointsAt } from '../figure/joints';
 import { GOOD_POSTURE } from '../figure/posture';
+import { walkerAt, walkOf } from '../figure/walker';
 import { buildInstrument } from '../instrument/build';
 import { wander } from '../motion/course';
 import { type Moment, Performance } from '../motion/performance';
@@ -24,6 +26,9 @@ export interface Crop {
   readonly side: number;
 }
 
+/** Bands a picture is drawn in where the shutter rolls (ours: within a band nothing moves by a pixel). */
+const BANDS = 8;
+
 /** Scene of one scenario, posed at any moment. */
 export class Stage {
   readonly build;
@@ -35,6 +40,7 @@ export class Stage {
   private readonly instrument: THREE.Group;
   private readonly bow: BowMesh;
   private readonly person: PersonMesh;
+  private readonly walker: { readonly mesh: PersonMesh; readonly stature: number; readonly from: Vec3; readonly way: Vec3 } | undefined;
   private readonly room: THREE.Group;
   private plucked: THREE.Group | undefined;
   private readonly depth: DepthView;
@@ -72,6 +78,8 @@ export class Stage {
     const quiet = { ...scenario, sway: 0, wander: 0, instrumentSwing: 0, strokes: [{ string: 1, direction: 'down', seconds: 1, part: [0.45, 0.45], rest: 0 }] } as const;
     const rest = jointsAt(new Performance(quiet, this.build).at(0), this.build, this.performance.stature, GOOD_POSTURE);
     this.person = new PersonMesh(this.performance.stature, rest, scenario.seed);
+    this.walker = scenario.walker ? this.makeWalker() : undefined;
+    if (this.walker) this.scene.add(this.walker.mesh.group);
     this.depth = new DepthView(width, height);
     this.scene.background = new THREE.Color(0x9aa3a8);
     if (rest.seat) this.scene.add(stoolMesh(rest.seat));
@@ -80,6 +88,14 @@ export class Stage {
     this.random = seededRandom(scenario.seed * 7 + 6);
     this.exposure = wander(seededRandom(scenario.seed * 29 + 11), 0.08, 0.4);
     this.makeGrain();
+  }
+
+  /** Someone else, of another size and in other clothes, on the way through the room. */
+  private makeWalker() {
+    const random = seededRandom(this.scenario.seed * 41 + 19);
+    const stature = 1300 + 450 * random();
+    const walk = walkOf(random, this.performance.duration, stature);
+    return { mesh: new PersonMesh(stature, walkerAt(0, stature, walk.from, walk.way), this.scenario.seed + 501), stature, ...walk };
   }
 
   /** Tiles of sensor noise, laid over at random places so that they never repeat in place. */
@@ -104,6 +120,7 @@ export class Stage {
     this.renderer.toneMappingExposure = 1.25 * (1 + this.scenario.exposureDrift * this.exposure(moment.t));
     const joints = jointsAt(moment, this.build, this.performance.stature, this.scenario.posture);
     this.person.update(joints);
+    if (this.walker) this.walker.mesh.update(walkerAt(moment.t, this.walker.stature, this.walker.from, this.walker.way));
     const { rotation: m, translation: t } = moment.instrument;
     this.instrument.matrix.set(m[0], m[1], m[2], t[0], m[3], m[4], m[5], t[1], m[6], m[7], m[8], t[2], 0, 0, 0, 1);
     // A plucked instrument lies lower, before the chest, its top toward the looker.
@@ -156,9 +173,39 @@ export class Stage {
     if (this.plucked) this.plucked.visible = held === 'plucked';
   }
 
+  /**
+   * The picture a phone takes at a time, with the scene left posed as it is then. Where the shutter rolls, the picture
+   * is drawn in bands from top to bottom, each as the scene is when its rows are read.
+   */
+  film(t: number): OffscreenCanvas {
+    const { rollingShutter } = this.scenario;
+    if (rollingShutter > 0) {
+      const { width, height } = this.canvas;
+      this.renderer.setScissorTest(true);
+      for (let band = 0; band < BANDS; band++) {
+        this.pose(this.performance.at(Math.min(this.performance.duration, Math.max(0, t + rollingShutter * ((band + 0.5) / BANDS - 0.5)))));
+        const [top, bottom] = [Math.round((band * height) / BANDS), Math.round(((band + 1) * height) / BANDS)];
+        // The drawing surface counts its rows from below.
+        this.renderer.setScissor(0, height - bottom, width, bottom - top);
+        this.renderer.shadowMap.autoUpdate = band === 0;
+        this.renderer.render(this.scene, this.camera);
+      }
+      this.renderer.shadowMap.autoUpdate = true;
+      this.renderer.setScissorTest(false);
+      this.pose(this.performance.at(t));
+      return this.finish(true);
+    }
+    this.pose(this.performance.at(t));
+    return this.shoot();
+  }
+
   /** Renders the posed scene as a phone would record it: a little soft, noisy. */
   shoot(grain = true): OffscreenCanvas {
     this.renderer.render(this.scene, this.camera);
+    return this.finish(grain);
+  }
+
+  private finish(grain: boolean): OffscreenCanvas {
     const c = this.finished.getContext('2d')!;
     c.globalCompositeOperation = 'copy';
     c.filter = 'blur(0.55px)';
