@@ -28,6 +28,13 @@ for (const [clip, expected] of [
     const { status, lines } = measure('--video', `demo/${clip}.mp4`, '--marks', `demo/${clip}.marks.json`, '--out', out);
     expect(status).toBe(0);
     expect(lines.some((l) => /measured \d+ of \d+ pictures/.test(l))).toBe(true);
+    // General networks take the synthetic student for a person with hands.
+    const [, player, pictures, hand] = lines
+      .join()
+      .match(/player found in (\d+) of (\d+) pictures looked at, bow hand in (\d+)/)!
+      .map(Number);
+    expect(player! / pictures!).toBeGreaterThanOrEqual(0.95);
+    expect(hand! / pictures!).toBeGreaterThanOrEqual(0.8);
     const measures = readTable(readFileSync(join(out, 'measures.csv'), 'utf8'));
     const truth = readTable(readFileSync(`demo/${clip}.truth.csv`, 'utf8'));
     const of = (quantity: string) => {

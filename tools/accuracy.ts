@@ -26,6 +26,10 @@ const QUANTITIES = [
   'arm_bow_gap_deg',
   'middle_pip_deg',
   'ring_pip_deg',
+  'trunk_lean_deg',
+  'head_tilt_deg',
+  'head_turn_deg',
+  'stance_width',
 ] as const;
 type Quantity = (typeof QUANTITIES)[number];
 
@@ -49,6 +53,8 @@ interface Result {
   readonly named: number;
   readonly right: number;
   readonly findings: string;
+  /** Shares of the looked-at pictures in which player and bow hand were found. */
+  readonly found: string;
   /** Measured and true offset of the sound, ms; absent without. */
   readonly offset: string;
 }
@@ -98,6 +104,9 @@ function offsetOf(events: string, late: number | undefined): string {
   const { audio_offset_ms: found, audio_offset_ms_u: u } = JSON.parse(events) as { audio_offset_ms?: number; audio_offset_ms_u?: number };
   return found === undefined ? '-' : `${found} \u00b1${u}${late === undefined ? '' : ` (is ${late.toFixed(0)})`} ms`;
 }
+
+const foundOf = ({ pictures, player, hand }: { pictures: number; player: number; hand: number }): string =>
+  pictures > 0 ? `${((100 * player) / pictures).toFixed(0)} %, ${((100 * hand) / pictures).toFixed(0)} %` : '-';
 
 /** Players started from in a run of `--starts`. */
 const STARTS = 24;
@@ -178,6 +187,7 @@ async function main(): Promise<void> {
         possible: Object.fromEntries(of.map(([q, { possible }]) => [q, possible])) as Record<Quantity, number>,
         named,
         right,
+        found: foundOf(measured.looked),
         offset: offsetOf(measured.events, clip.late),
         findings: (JSON.parse(measured.findings) as { findings: { fault: string; third: string }[] }).findings.map((f) => `${f.fault}(${f.third})`).join(' ') || '-',
       });
@@ -202,6 +212,7 @@ async function main(): Promise<void> {
       ),
       cover: statistics([r], 'skew_deg').coverage.toFixed(2),
       string: r.named ? `${((100 * r.right) / r.named).toFixed(0)} %` : '-',
+      'player, hand': r.found,
       sound: r.offset,
       findings: r.findings,
     })),

@@ -36,6 +36,8 @@ const KINDS: readonly Kind[] = [
   { preset: 'instrument-swings', seed: 2, film: SMALL },
   { preset: 'strong-sway', seed: 2, difficulty: 'moving' },
   { preset: 'strong-sway', seed: 3, difficulty: 'moving', film: { ...SMALL, view: 'scroll-side' } },
+  { preset: 'rolling-shutter', seed: 2, difficulty: 'moving', film: SMALL },
+  { preset: 'someone-behind', seed: 2, difficulty: 'moving', film: SMALL },
   { preset: 'dim', seed: 2, difficulty: 'dark' },
   { preset: 'dim', seed: 3, difficulty: 'dark', film: { ...SMALL, frogMarked: false } },
   { preset: 'whole-body', seed: 2, difficulty: 'small picture' },

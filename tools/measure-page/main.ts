@@ -18,6 +18,8 @@ export interface MeasuredFiles {
   readonly findings: string;
   readonly doubtful: { readonly from: number; readonly to: number; readonly why: string }[];
   readonly frames: number;
+  /** Pictures in which the player was looked for, in which one was found, and in which the bow hand was. */
+  readonly looked: { readonly pictures: number; readonly player: number; readonly hand: number };
   /** Read as a left-handed set-up, which the marks may show though they do not say it. */
   readonly leftHanded: boolean;
   readonly milliseconds: number;
@@ -62,6 +64,11 @@ window.measureFilm = async ({ marksText, rubric, stage, task }) => {
     findings: findingsToText(judgeTake(take, rubric, stage, { task }), rubric, stage),
     doubtful: doubtfulSpans(take.tracked).map(({ from, to, why }) => ({ from, to, why })),
     frames: take.frames.length,
+    looked: {
+      pictures: take.bodies?.length ?? 0,
+      player: take.bodies?.filter((b) => b.joints).length ?? 0,
+      hand: take.bodies?.filter((b) => b.bowHand).length ?? 0,
+    },
     leftHanded: take.mirrored ?? false,
     milliseconds,
   };
