@@ -1,5 +1,6 @@
 import { faultById } from '../core/findings/faults';
 import type { Finding } from '../core/findings/finding';
+import type { SinceLast } from '../core/progress/sinceLast';
 import { degrees, plusMinus } from './drawings/words';
 
 export const faultTitle = (finding: Finding): string => faultById(finding.fault)?.title(finding.third) ?? finding.fault;
@@ -28,6 +29,14 @@ export function shareInWords(finding: Finding): string {
   if (fault?.kind === 'posture') return `For ${Math.round(finding.share * 100)} % of the time it could be seen.`;
   const reach = finding.third === 'tip' ? ' that pass the middle' : finding.third === 'frog' ? ' that reach the frog' : '';
   return `In ${finding.strokes.length} of ${finding.eligible} bows${reach}${finding.string ? `, on the ${finding.string} string` : ''}.`;
+}
+
+/** "19° on 3 Nov: better by 5° ±2."; a change within the measuring error is none. */
+export function sinceInWords(finding: Finding, { before, change }: SinceLast, when: string): string {
+  const unit = faultById(finding.fault)?.unit;
+  const say = (v: number) => (unit === 'deg' ? degrees(v) : unit === 'share' ? `${Math.round(100 * Math.abs(v))} %` : Math.abs(v).toFixed(2));
+  const doubt = unit === 'deg' ? plusMinus(change.u) : unit === 'share' ? plusMinus(100 * change.u) : plusMinus(change.u, 2);
+  return `${say(before.value)} on ${when}: ${change.verdict === 'same' ? 'no real change' : `${change.verdict} by ${say(change.by)} ${doubt}`}`;
 }
 
 /** Causes in the teacher's words. */

@@ -19,6 +19,7 @@ import {
   saveSoundShift,
   saveTask,
   saveVerdict,
+  takeBefore,
   verdictsOf,
 } from '../store/takes';
 import { queryClient } from './queryClient';
@@ -28,6 +29,8 @@ export const useStudents = () => useQuery({ queryKey: ['students'], queryFn: () 
 export const useStudent = (id: string) => useQuery({ queryKey: ['students', id], queryFn: async () => (await database.students.get(id)) ?? null });
 /** A student's measured takes, oldest first; read anew whenever something was measured. */
 export const useStudentMeasures = (id: string) => useQuery({ queryKey: ['measures', 'student', id], queryFn: () => measuredTakesOf(database, id), gcTime: 0 });
+/** The measured take before this one; read anew whenever something was measured. */
+export const useTakeBefore = (id: string) => useQuery({ queryKey: ['measures', 'before', id], queryFn: () => takeBefore(database, id), gcTime: 0 });
 export const useTake = (id: string) => useQuery({ queryKey: ['takes', id], queryFn: () => findTake(database, id) });
 export const useFilmBlob = (id: string) => useQuery({ queryKey: ['film', id], queryFn: () => filmOf(database, id), gcTime: 0 });
 export const useMeasures = (id: string) => useQuery({ queryKey: ['measures', id], queryFn: (): Promise<MeasuresRecord | null> => measuresOf(database, id) });

@@ -129,6 +129,21 @@ export async function measuredTakesOf(db: Database, studentId: string): Promise<
   return takes.flatMap((take, i) => (records[i] ? [{ take, record: records[i] }] : []));
 }
 
+/** The measured take of the same student and task before this one; null where there is none. */
+export async function takeBefore(db: Database, takeId: string): Promise<MeasuredTake | null> {
+  const take = await db.takes.get(takeId);
+  if (!take) return null;
+  const task = (t: TakeRecord) => t.task ?? 'ordinary';
+  const earlier = (await db.takes.where('studentId').equals(take.studentId).sortBy('filmedOn')).filter(
+    (t) => t.id !== takeId && t.filmedOn < take.filmedOn && task(t) === task(take),
+  );
+  for (const candidate of earlier.reverse()) {
+    const record = await db.measures.get(candidate.id);
+    if (record) return { take: candidate, record };
+  }
+  return null;
+}
+
 /** The newest measured takes with their students and the teacher's words on them, newest first. */
 export async function judgedTakes(db: Database, most: number): Promise<(TakeWithStudent & { readonly record: MeasuresRecord; readonly verdicts: VerdictRecord[] })[]> {
   const out = [];

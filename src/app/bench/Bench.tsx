@@ -31,6 +31,7 @@ const REVIEW_KEYS = [
   ['S', 'half speed'],
   ['L', 'this bow again and again'],
   ['G', 'close to the bridge, to the hand, and back'],
+  ['B', 'the bow of the last take, dashed, or not'],
   ['C', 'confirm the finding'],
   ['A', 'adjust where it shows and why'],
   ['X', 'not so, then 1 2 3 for the reason'],

@@ -9,6 +9,7 @@ export function BandBar({
   good,
   fault,
   value,
+  before,
   sign,
   ends,
   label,
@@ -18,6 +19,8 @@ export function BandBar({
   good: readonly [number, number];
   fault: readonly number[];
   value: Measured;
+  /** The number in the last take. */
+  before?: number | undefined;
   sign: Sign;
   ends: readonly [string, string, string];
   label: string;
@@ -38,6 +41,7 @@ export function BandBar({
         </text>
       ))}
       <Capsule x={X(value.value)} y={23} half={(2 * value.u * (width - 12)) / (range[1] - range[0])} />
+      {before !== undefined && <rect x={X(before) - 4} y={19} width={8} height={8} fill={COLOR.lit} stroke={COLOR.sea} strokeWidth={2} />}
       <Ring x={X(value.value)} y={23} sign={sign} />
       <text x={0} y={46} fontSize={12.5} fill={COLOR.soft}>
         {ends[0]}

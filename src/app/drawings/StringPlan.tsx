@@ -28,6 +28,8 @@ export interface PlanProps {
   readonly bow?: BowOnPlan;
   /** Earlier places in this stroke, oldest first. */
   readonly trail: readonly BowOnPlan[];
+  /** How the bow lay in the last take at the same place of the bow. */
+  readonly before?: { readonly skew: number; readonly fraction: number } | undefined;
   readonly angleSign: Sign;
   readonly contactSign: Sign;
   readonly label: string;
@@ -38,7 +40,7 @@ const SCALE_AT_300 = 2.72;
 const RADIANS = Math.PI / 180;
 
 /** The strings from squarely above: bridge left, scroll right, frog below, tip above; the bow across at its true angle and place. */
-export function StringPlan({ width, height, model, strings, side, hair, bands, bow, trail, angleSign, contactSign, label }: PlanProps) {
+export function StringPlan({ width, height, model, strings, side, hair, bands, bow, trail, before, angleSign, contactSign, label }: PlanProps) {
   const hatch = useHatch();
   const k = ((SCALE_AT_300 * width) / 300 / model.frame.scale) * 1;
   const x0 = 0.29 * width;
@@ -187,6 +189,7 @@ export function StringPlan({ width, height, model, strings, side, hair, bands, b
       )}
       {bow && cy - (1 - position) * hair * k > -10 && <Tag x={tipEnd[0] + 18} y={Math.max(14, tipEnd[1])} text="tip" />}
       {bow && cy + position * hair * k < height + 30 && <Tag x={frogEnd[0] - 20} y={Math.min(height - 8, frogEnd[1])} text="frog" />}
+      {before && played && <Before skew={before.skew} x={X(before.fraction * end)} y={Y(at(played, before.fraction * end))} reach={2 * height} />}
     </Plate>
   );
 }
@@ -200,6 +203,17 @@ function bodyPath(outline: readonly (readonly [number, number])[], X: (x: number
 function arcPath(cx: number, cy: number, r: number, a: number, b: number): string {
   const at = (x: number) => `${(cx + Math.sin(x) * r).toFixed(1)} ${(cy - Math.cos(x) * r).toFixed(1)}`;
   return `M${at(a)} A${r} ${r} 0 0 1 ${at(b)}`;
+}
+
+/** The bow of the last take: dashed, with a square on the string. */
+function Before({ skew, x, y, reach }: { skew: number; x: number; y: number; reach: number }) {
+  const [dx, dy] = [Math.sin(skew * RADIANS) * reach, -Math.cos(skew * RADIANS) * reach];
+  return (
+    <g stroke={COLOR.sea} strokeWidth={2}>
+      <line x1={x - dx} y1={y - dy} x2={x + dx} y2={y + dy} strokeDasharray="9 4" />
+      <rect x={x - 4.5} y={y - 4.5} width={9} height={9} fill={COLOR.lit} />
+    </g>
+  );
 }
 
 function Arc({ cx, cy, r, from, to, fault }: { cx: number; cy: number; r: number; from: number; to: number; fault: number }) {

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { faultById } from '../../../core/findings/faults';
 import type { Finding } from '../../../core/findings/finding';
+import type { SinceLast } from '../../../core/progress/sinceLast';
 import { faultEdges, goodEdges, isSharp } from '../../../core/rubric/band';
 import { DISMISSAL_REASONS, type DismissalReason } from '../../../core/rubric/dismissals';
 import type { Bands } from '../../../core/rubric/rubric';
@@ -8,7 +9,7 @@ import type { Adjustment, Verdict } from '../../../store/records';
 import { BandBar } from '../../drawings/BandBar';
 import { Drop } from '../../drawings/signs';
 import { type Sign, signText } from '../../drawings/tokens';
-import { CAUSES, causeInWords, faultTitle, findingInWords, shareInWords, valueInWords } from '../../findingWords';
+import { CAUSES, causeInWords, faultTitle, findingInWords, shareInWords, sinceInWords, valueInWords } from '../../findingWords';
 import { Button, KeyCap } from '../../ui/Button';
 
 /** What was just said of a finding. */
@@ -23,6 +24,8 @@ export interface DocketProps {
   readonly sign: Sign;
   readonly note: string | undefined;
   readonly bands: Bands;
+  /** Against the last take, and when that was filmed. */
+  readonly since: { readonly last: SinceLast; readonly when: string } | undefined;
   readonly echo: Echo | undefined;
   readonly onReason: (reason: DismissalReason) => void;
   readonly adjusting: boolean;
@@ -42,8 +45,27 @@ export interface DocketProps {
 
 /** The finding in hand: its number against the band, what and why in words, and the verdict. */
 export function Docket(props: DocketProps) {
-  const { finding, sign, note, bands, echo, onReason, adjusting, onAdjusting, onAdjust, noting, isFocus, onConfirm, onDismiss, onFocus, onNote, onSaveNote, onUndo, onDone } =
-    props;
+  const {
+    finding,
+    sign,
+    note,
+    bands,
+    since,
+    echo,
+    onReason,
+    adjusting,
+    onAdjusting,
+    onAdjust,
+    noting,
+    isFocus,
+    onConfirm,
+    onDismiss,
+    onFocus,
+    onNote,
+    onSaveNote,
+    onUndo,
+    onDone,
+  } = props;
   if (!finding) {
     return (
       <section className="flex h-[152px] flex-col rounded-card border border-rule bg-sheet px-4 py-3" aria-label="Findings">
@@ -69,7 +91,8 @@ export function Docket(props: DocketProps) {
             {value.endsWith('°') && '°'}
           </span>
         </p>
-        <Bar finding={finding} sign={sign} bands={bands} />
+        <Bar finding={finding} sign={sign} bands={bands} before={since?.last.before.value} />
+        {since && <p className="text-label leading-4 text-sea">{sinceInWords(finding, since.last, since.when)}</p>}
       </div>
       <div className="flex min-w-0 flex-col">
         <h2 className="flex items-center gap-2 text-name font-bold">
@@ -124,7 +147,7 @@ export function Docket(props: DocketProps) {
 }
 
 /** The number against the rubric's band, on the scale the catalogue gives it. */
-function Bar({ finding, sign, bands }: { finding: Finding; sign: Sign; bands: Bands }) {
+function Bar({ finding, sign, bands, before }: { finding: Finding; sign: Sign; bands: Bands; before: number | undefined }) {
   const fault = faultById(finding.fault);
   const band = fault?.band(bands);
   if (!fault || !band) return null;
@@ -137,6 +160,7 @@ function Bar({ finding, sign, bands }: { finding: Finding; sign: Sign; bands: Ba
       good={goodEdges(band)}
       fault={isSharp(band) ? [] : faultEdges(band)}
       value={finding.value}
+      before={before}
       sign={sign}
       ends={ends}
       label={findingInWords(finding)}

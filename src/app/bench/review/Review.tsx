@@ -1,3 +1,4 @@
+import { format, parseISO } from 'date-fns';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -11,6 +12,7 @@ import { sideSign } from '../../../core/instrument/family';
 import { stringLevels, stringLines } from '../../../core/instrument/strings';
 import { nearestIndex } from '../../../core/nearestIndex';
 import { MOST_FOCI } from '../../../core/practice/weekPlan';
+import { earlierBow, sinceLast } from '../../../core/progress/sinceLast';
 import { DISMISSAL_REASONS, type DismissalReason } from '../../../core/rubric/dismissals';
 import { bandsFor } from '../../../core/rubric/rubric';
 import { eventsOf } from '../../../core/take/analyse';
@@ -29,7 +31,7 @@ import { evidenceClip, evidenceStill } from '../../evidence/evidence';
 import type { OpenFilm } from '../../film/useFilm';
 import { faultTitle } from '../../findingWords';
 import { useJudged, useRubricOf } from '../../judged';
-import { useSaveSoundShift, useSaveVerdict, useVerdicts } from '../../queries';
+import { useSaveSoundShift, useSaveVerdict, useTakeBefore, useVerdicts } from '../../queries';
 import { queryClient } from '../../queryClient';
 import { saveBlob, saveFile } from '../../ui/saveFile';
 import { useKeys } from '../../ui/useKeys';
@@ -88,6 +90,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const navigate = useNavigate();
   const layout = useLayout();
   const verdicts = useVerdicts(take.id);
+  const earlier = useTakeBefore(take.id).data ?? undefined;
   const { soundShift: shift, task } = take;
   const judged = useJudged(record, student, verdicts.data, { shift, task });
   const saveSoundShift = useSaveSoundShift(take.id);
@@ -116,6 +119,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const [loop, setLoop] = useState(false);
   const [covered, setCovered] = useState(true);
   const [zoom, setZoom] = useState<Zoom>('whole');
+  const [showBefore, setShowBefore] = useState(false);
 
   const frame = measures.frames[index]!;
   const stroke = measures.strokes.find((s) => frame.t >= s.from - 0.02 && frame.t <= s.to + 0.02);
@@ -230,6 +234,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
     l: () => setLoop((on) => !on),
     g: () => setZoom((z) => ZOOMS[(ZOOMS.indexOf(z) + 1) % ZOOMS.length]!),
     f: toggleFocus,
+    b: () => earlier && setShowBefore((on) => !on),
     n: () => finding && setNoting(true),
     z: undo,
     '[': () => stepStray(-1),
@@ -249,6 +254,11 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
       .flatMap((f) => onPlan(f) ?? []);
   }, [measures, stroke, index]);
   const onBow = onPlan(frame);
+  const since = useMemo(() => {
+    const last = finding && earlier && sinceLast(finding, measures, earlier.record.measures, bands);
+    return last && { last, when: format(parseISO(earlier.take.filmedOn), 'd MMM') };
+  }, [finding, measures, earlier, bands]);
+  const before = showBefore && earlier && frame.values.bow_position ? earlierBow(earlier.record.measures, frame.string, frame.values.bow_position.value) : undefined;
   const skew = frame.values.skew_deg;
   const contact = frame.values.contact_mm;
   const fraction = frame.values.contact_fraction;
@@ -314,11 +324,23 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
                 bands={bands}
                 {...(onBow ? { bow: onBow } : {})}
                 trail={trail}
+                before={before}
                 angleSign={angleSign}
                 contactSign={contactSign}
                 label={planWords(frame)}
               />
-              <figcaption className="mt-1 text-label leading-[19px]">
+              <figcaption className="relative mt-1 text-label leading-[19px]">
+                {earlier && (
+                  <button
+                    type="button"
+                    className="absolute top-0 right-0 bg-fog pl-2 text-sea underline"
+                    aria-pressed={showBefore}
+                    aria-label={`The bow of the last take, filmed ${format(parseISO(earlier.take.filmedOn), 'd MMMM')}`}
+                    onClick={() => setShowBefore((on) => !on)}
+                  >
+                    {showBefore ? 'without it' : 'last take'}
+                  </button>
+                )}
                 <span className="block truncate">
                   {skew ? (
                     <>
@@ -394,6 +416,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
           sign={sign}
           note={finding && judged?.noteOf(finding)}
           bands={bands}
+          since={since}
           echo={echo}
           onReason={giveReason}
           adjusting={adjusting}
