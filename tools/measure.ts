@@ -1,11 +1,12 @@
-import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { Browser } from 'playwright';
 import { marksToText, parseMarks } from '../src/core/formats/marks';
+import { parseRubric } from '../src/core/formats/rubricJson';
 import { dimensionsOf } from '../src/core/instrument/dimensions';
 import { FAMILIES } from '../src/core/instrument/family';
-import { MIDDLE_OF_STRIP, RUBRICS, rubricById, STAGES, type Stage } from '../src/core/rubric/rubric';
+import { MIDDLE_OF_STRIP, RUBRICS, type Rubric, rubricById, STAGES, type Stage } from '../src/core/rubric/rubric';
 import { REFUSAL_WORDS } from '../src/core/start/outcome';
 import type { StartInstrument } from '../src/core/start/startMarks';
 import { missingForMeasure } from '../src/core/take/missingForMeasure';
@@ -15,7 +16,7 @@ import { measureClip, startClip } from './measureClip';
 import { serveToolPages } from './toolPages';
 
 const USAGE =
-  'usage: npm run measure -- --video FILE (--marks FILE | --instrument violin|viola|cello --size 4/4 [--left-handed]) --out FOLDER [--rubric ID] [--stage first-term|first-year|later] [--task ordinary|behind-the-bridge|guide|silent|plucked]';
+  'usage: npm run measure -- --video FILE (--marks FILE | --instrument violin|viola|cello --size 4/4 [--left-handed]) --out FOLDER [--rubric ID|FILE] [--stage first-term|first-year|later] [--task ordinary|behind-the-bridge|guide|silent|plucked]';
 
 class InputError extends Error {}
 
@@ -43,8 +44,7 @@ function readInput() {
   }
   const { video, marks, out, instrument, size = '4/4', 'left-handed': left, rubric = MIDDLE_OF_STRIP.id, stage = 'later', task = 'ordinary' } = values;
   if (!video || !(marks || instrument) || !out) throw new InputError(USAGE);
-  const chosen = rubricById(rubric);
-  if (!chosen) throw new InputError(`There is no rubric "${rubric}". Known: ${RUBRICS.map((r) => r.id).join(', ')}.`);
+  const chosen = rubricById(rubric) ?? rubricFrom(rubric);
   if (!(STAGES as readonly string[]).includes(stage)) throw new InputError(`There is no stage "${stage}". Known: ${STAGES.join(', ')}.`);
   if (!(TASKS as readonly string[]).includes(task)) throw new InputError(`There is no task "${task}". Known: ${TASKS.join(', ')}.`);
   const marksText = marks && readText(marks);
@@ -96,6 +96,16 @@ async function startByItself(browser: Browser, url: string, video: string, instr
   }
   process.stderr.write(`started without marks in frame ${best!.frame}, after ${seconds} s\n`);
   return marksToText(best!.marks);
+}
+
+/** A rubric from a file. @throws InputError where there is none, or it cannot be used. */
+function rubricFrom(path: string): Rubric {
+  if (!existsSync(path)) throw new InputError(`There is no rubric "${path}". Known: ${RUBRICS.map((r) => r.id).join(', ')}; or give a rubric file.`);
+  try {
+    return parseRubric(readFileSync(path, 'utf8'));
+  } catch (error) {
+    throw new InputError((error as Error).message);
+  }
 }
 
 async function main(): Promise<void> {

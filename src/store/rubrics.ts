@@ -1,5 +1,5 @@
 import { nextVersion } from '../core/rubric/editing';
-import { RUBRICS, type Rubric, rubricById } from '../core/rubric/rubric';
+import { completed, RUBRICS, type Rubric, rubricById } from '../core/rubric/rubric';
 import type { Database } from './database';
 
 /** Every rubric at its newest version: the schools that come along, then the teacher's own by name. */
@@ -9,7 +9,7 @@ export async function listRubrics(db: Database): Promise<Rubric[]> {
     const known = newest.get(rubric.id);
     if (!known || known.version < rubric.version) newest.set(rubric.id, rubric);
   }
-  return [...RUBRICS, ...[...newest.values()].sort((a, b) => a.name.localeCompare(b.name))];
+  return [...RUBRICS, ...[...newest.values()].map(completed).sort((a, b) => a.name.localeCompare(b.name))];
 }
 
 /** Versions of a rubric of the teacher's own, oldest first. */

@@ -3,14 +3,16 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { FAULTS } from '../../core/findings/faults';
-import { BAND_FACTS, type BandName } from '../../core/rubric/bandFacts';
+import { rubricToText } from '../../core/formats/rubricJson';
+import { BAND_GROUPS, type BandName } from '../../core/rubric/bandFacts';
 import { type RuleRecord, ruleRecords, type Word } from '../../core/rubric/dismissals';
-import { asksTheSame, type BandPatch, changeBand, copyRubric, renameRubric } from '../../core/rubric/editing';
-import { MIDDLE_OF_STRIP, type Rubric, rubricById } from '../../core/rubric/rubric';
+import { asksTheSame, type BandPatch, changeBand, changeWord, copyRubric, renameRubric, saysTheSame } from '../../core/rubric/editing';
+import { MIDDLE_OF_STRIP, type Rubric, rubricById, SOUND_WORDS, SOUNDS, type Sound } from '../../core/rubric/rubric';
 import { titleOf, whatChanges } from '../../core/rubric/whatChanges';
 import { judgeTake } from '../../core/take/analyse';
 import { useDeleteRubric, useJudgedTakes, useRubrics, useSaveRubric } from '../queries';
 import { Button } from '../ui/Button';
+import { saveFile } from '../ui/saveFile';
 import { BandRow } from './BandRow';
 
 /** Takes a change is tried on: the newest. */
@@ -60,7 +62,7 @@ function Editor({ kept }: { kept: Rubric }) {
   const [draft, setDraft] = useState(kept);
   const [problem, setProblem] = useState<{ band: BandName; words: string }>();
   const tried = useDeferredValue(draft);
-  const changed = !asksTheSame(draft, kept) || draft.name !== kept.name;
+  const changed = !asksTheSame(draft, kept) || !saysTheSame(draft, kept) || draft.name !== kept.name;
 
   const mine = useMemo(() => (takes.data ?? []).filter((t) => t.student.rubric === kept.id), [takes.data, kept.id]);
   // A rubric nobody is judged by yet is tried on everyone's takes.
@@ -105,7 +107,7 @@ function Editor({ kept }: { kept: Rubric }) {
     }
   };
 
-  const names = (Object.keys(BAND_FACTS) as BandName[]).filter((name) => draft.bands[name]);
+  const groups = BAND_GROUPS.map(([title, names]) => [title, names.filter((name) => draft.bands[name])] as const);
   const foundOn = (name: BandName) => {
     const faults = new Set(FAULTS.filter((f) => f.band(tried.bands) === tried.bands[name]).map((f) => f.id));
     return after.flatMap((j) => j.findings.filter((f) => faults.has(f.fault)).map((f) => f.value.value));
@@ -124,6 +126,9 @@ function Editor({ kept }: { kept: Rubric }) {
           <h2 className="text-name font-bold">{draft.name}</h2>
         )}
         <span className="flex gap-2">
+          <Button kind="quiet" onClick={() => saveFile(`${draft.name.replace(/[^\w-]+/g, '-')}.rubric.json`, rubricToText(draft), 'application/json')}>
+            Save as a file
+          </Button>
           {own && (
             <Button kind="quiet" onClick={() => void giveUp()}>
               Give up
@@ -146,21 +151,52 @@ function Editor({ kept }: { kept: Rubric }) {
         {mine.length > 0 ? `${mine.length} ${mine.length === 1 ? 'take is' : 'takes are'} judged by it.` : 'Nobody is judged by it yet; changes are tried on all takes.'}
       </p>
       <Changes changes={changes} changed={changed} />
-      <ul className="mt-2">
-        {names.map((name) => (
-          <BandRow
-            key={name}
-            name={name}
-            band={draft.bands[name]!}
-            before={kept.bands[name]}
-            found={foundOn(name)}
-            problem={problem?.band === name ? problem.words : undefined}
-            records={records.filter((r) => FAULTS.find((f) => f.id === r.fault)?.band(kept.bands) === kept.bands[name])}
-            onChange={(patch) => change(name, patch)}
-          />
+      {groups.map(([title, names]) => (
+        <section key={title} aria-label={title}>
+          <h3 className="mt-5 mb-1 font-serif text-name font-bold">{title}</h3>
+          <ul>
+            {names.map((name) => (
+              <BandRow
+                key={name}
+                name={name}
+                band={draft.bands[name]!}
+                before={kept.bands[name]}
+                found={foundOn(name)}
+                problem={problem?.band === name ? problem.words : undefined}
+                records={records.filter((r) => FAULTS.find((f) => f.id === r.fault)?.band(kept.bands) === kept.bands[name])}
+                onChange={(patch) => change(name, patch)}
+              />
+            ))}
+          </ul>
+        </section>
+      ))}
+      <SoundWords rubric={draft} onWord={(sound, word) => setDraft((d) => changeWord(d, sound, word))} />
+      <RuleTable records={records} />
+    </section>
+  );
+}
+
+/** What a bow out of place sounds like, in the teacher's own words. */
+function SoundWords({ rubric, onWord }: { rubric: Rubric; onWord: (sound: Sound, word: string) => void }) {
+  const from: Readonly<Record<Sound, string>> = { airy: 'near the fingerboard', glassy: 'near the bridge', scratchy: 'pressed or too slow', 'two-strings': 'between two levels' };
+  return (
+    <section aria-label="Words for sounds">
+      <h3 className="mt-5 mb-1 font-serif text-name font-bold">Words for sounds</h3>
+      <ul className="flex flex-wrap gap-x-8 gap-y-2 border-t border-rule py-2">
+        {SOUNDS.map((sound) => (
+          <li key={sound}>
+            <label className="flex flex-col text-label text-soft">
+              {from[sound]}
+              <input
+                className="h-8 w-48 rounded-card border border-soft bg-white px-2 text-body text-ink"
+                placeholder={SOUND_WORDS[sound]}
+                value={rubric.words?.[sound] ?? ''}
+                onChange={(e) => onWord(sound, e.target.value)}
+              />
+            </label>
+          </li>
         ))}
       </ul>
-      <RuleTable records={records} />
     </section>
   );
 }
@@ -220,7 +256,7 @@ function RuleTable({ records }: { records: readonly RuleRecord[] }) {
   if (records.length === 0) return <p className="mt-6 text-soft">Once findings are confirmed or set aside, each rule's record stands here.</p>;
   return (
     <section className="mt-6">
-      <h3 className="text-name font-bold">How the rules fared</h3>
+      <h3 className="font-serif text-name font-bold">How the rules fared</h3>
       <table className="mt-1 w-full text-left">
         <thead className="text-label text-soft">
           <tr>

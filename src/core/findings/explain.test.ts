@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import type { SoundEvents } from '../crossings/soundEvents';
 import type { FrameMeasures, Measured, Quantity } from '../measures/measures';
+import { MIDDLE_OF_STRIP, type Rubric } from '../rubric/rubric';
 import { segmentStrokes } from '../strokes/segment';
 import type { Stroke } from '../strokes/stroke';
 import { explain } from './explain';
@@ -9,13 +11,13 @@ const RATE = 25;
 type Values = Partial<Record<Quantity, Measured>>;
 
 /** Long bows of two seconds, frog to tip and back, with what `values` tells at a time and a bow position. */
-function played(seconds: number, values: (t: number, p: number) => Values): { frames: FrameMeasures[]; strokes: Stroke[] } {
+function played(seconds: number, values: (t: number, p: number) => Values): { frames: FrameMeasures[]; strokes: Stroke[]; rubric: Rubric } {
   const frames = Array.from({ length: seconds * RATE }, (_, i): FrameMeasures => {
     const t = i / RATE;
     const p = 0.5 - 0.45 * Math.cos((Math.PI * t) / 2);
     return { frame: i, t, string: 'A', values: { bow_position: { value: p, u: 0.01 }, ...values(t, p) } };
   });
-  return { frames, strokes: segmentStrokes(frames) };
+  return { frames, strokes: segmentStrokes(frames), rubric: MIDDLE_OF_STRIP };
 }
 
 const finding = (fault: string, all: { strokes: readonly Stroke[] }, value = 0, more: Partial<Finding> = {}): Finding => ({
@@ -92,5 +94,21 @@ describe('other faults', () => {
     const [sinking, keeping] = [all(30), all(0)];
     expect(explain(finding('level-lost', sinking), sinking).cause).toBe('arm-level-wrong');
     expect(explain(finding('level-lost', keeping), keeping).cause).toBeUndefined();
+  });
+});
+
+describe('a second witness', () => {
+  const all = played(8, () => ({}));
+  const events = (hints: readonly string[]) =>
+    ({ notes: hints.map((_, i) => ({ from: 2 * i, to: 2 * i + 1.9 })), tones: hints.map((hint) => ({ hint, confidence: 0.5 })) }) as unknown as SoundEvents;
+  const onBoard = finding('on-fingerboard', all, 0.9, { stretches: [{ from: 0, to: 8, stroke: 0 }] });
+  it('says that it heard it too, in the words of the teacher', () => {
+    const told = explain(onBoard, { ...all, events: events(['airy', 'airy', 'centred', 'airy']), rubric: { words: { airy: 'foggy' } } });
+    expect(told.evidence.map((e) => e.says)).toEqual(['3 of 4 notes sound foggy there']);
+    expect(told.cause).toBeUndefined();
+  });
+  it('is silent where it heard something else, or nothing', () => {
+    expect(explain(onBoard, { ...all, events: events(['centred', 'glassy', 'airy', 'centred']) }).evidence).toEqual([]);
+    expect(explain(onBoard, all).evidence).toEqual([]);
   });
 });

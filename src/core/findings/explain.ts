@@ -1,4 +1,6 @@
+import type { SoundEvents } from '../crossings/soundEvents';
 import type { FrameMeasures, Measured, Quantity } from '../measures/measures';
+import { type Rubric, wordFor } from '../rubric/rubric';
 import { mean, median, slope } from '../statistics';
 import type { Stroke } from '../strokes/stroke';
 import { type Cause, MIN_U } from './causes';
@@ -8,6 +10,10 @@ import type { Evidence, Finding } from './finding';
 export interface Explaining {
   readonly frames: readonly FrameMeasures[];
   readonly strokes: readonly Stroke[];
+  /** What was heard; absent without sound. */
+  readonly events?: SoundEvents;
+  /** Whose words for sounds are used. */
+  readonly rubric: Pick<Rubric, 'words'>;
 }
 
 /** A trunk this far forward is slouching (degrees, ours). */
@@ -110,8 +116,27 @@ function ofTheArm(finding: Finding, { frames }: Explaining): Cause | undefined {
   return undefined;
 }
 
+/** The sound that goes with a bow out of place: a second witness, never one alone. */
+const HEARD: Readonly<Record<string, 'airy' | 'glassy'>> = { 'on-fingerboard': 'airy', 'at-bridge': 'glassy' };
+/** Fewer notes, or a smaller share of them, are no witness (ours). */
+const LEAST_NOTES = 2;
+const LEAST_HEARD = 0.5;
+
+/** What the ear says to a contact point that was seen out of place; nothing where it does not agree. */
+function heardToo(finding: Finding, { events, rubric }: Explaining): Evidence[] {
+  const sound = HEARD[finding.fault];
+  if (!sound || !events) return [];
+  const there = events.notes.flatMap((note, i) => (finding.stretches.some((s) => note.from < s.to && note.to > s.from) ? [events.tones[i]] : []));
+  const so = there.filter((tone) => tone?.hint === sound);
+  if (there.length < LEAST_NOTES || so.length < LEAST_HEARD * there.length) return [];
+  const sure = mean(so.map((tone) => tone!.confidence));
+  return [{ quantity: 'tone', value: so.length / there.length, u: 1 - sure, says: `${so.length} of ${there.length} notes sound ${wordFor(rubric, sound)} there` }];
+}
+
 /** The finding with what explains it beside what it has. */
 export function explain(finding: Finding, all: Explaining): Finding {
+  const heard = heardToo(finding, all);
+  if (heard.length > 0) return { ...finding, evidence: [...finding.evidence, ...heard] };
   if (finding.fault === 'tip-to-scroll' && finding.cause !== 'instrument-turned') {
     const arm = ofTheArm(finding, all);
     return arm?.cause ? { ...finding, cause: arm.cause, evidence: [...finding.evidence, ...arm.evidence] } : finding;

@@ -54,3 +54,14 @@ export const BAND_FACTS: Readonly<Record<BandName, BandFacts>> = {
   stopShare: { name: 'Standing bow', what: 'Share of the bow changes with a stop', unit: 'share', range: [0, 1], step: 0.05 },
   lostShare: { name: 'Recovery', what: 'Share of stray bows not made good by the next', unit: 'share', range: [0, 1], step: 0.05 },
 };
+
+/** The bands in groups, in the order of the work. */
+export const BAND_GROUPS: readonly (readonly [title: string, bands: readonly BandName[]])[] = [
+  ['Stance and seat', ['stanceWidth', 'knee', 'celloLean', 'trunkLean', 'shoulderLift', 'headTilt', 'headTurn', 'leftElbowGap']],
+  ['Instrument', ['pitch', 'heading', 'roll', 'swing']],
+  ['Bow hold', ['thumbBend', 'littleBend', 'littleToStick', 'fingerDepth', 'fingerGap', 'handOpening', 'handMobility', 'wristFlexion']],
+  ['Bow path and arm', ['skew', 'arc', 'forearmShare', 'elbowBehind', 'elbowAtMiddle', 'armBowGap', 'elbowRise']],
+  ['Contact', ['contactFraction', 'contactRange', 'contactJump', 'lostShare']],
+  ['Levels and crossings', ['levelKept', 'levelShare', 'crossingLag', 'strayShare']],
+  ['Strokes', ['sharesEvenness', 'bowShare', 'runOutShare', 'collapseShare', 'stopShare']],
+];

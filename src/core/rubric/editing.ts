@@ -1,6 +1,6 @@
 import type { Band, LowerBand, TwoSidedBand } from './band';
 import { BAND_FACTS, type BandName } from './bandFacts';
-import type { Bands, Rubric } from './rubric';
+import { type Bands, type Rubric, SOUND_WORDS, SOUNDS, type Sound } from './rubric';
 
 /** A change that would make a band say nothing; the message is for the teacher. */
 export class BandError extends Error {
@@ -43,10 +43,22 @@ export function changeBand(rubric: Rubric, name: BandName, patch: BandPatch): Ru
   return { ...rubric, bands: { ...rubric.bands, [name]: next } as Bands };
 }
 
+/** The rubric with a word of the teacher's own for a sound; an empty one brings the usual word back. */
+export function changeWord(rubric: Rubric, sound: Sound, word: string): Rubric {
+  const { [sound]: _, ...others } = rubric.words ?? {};
+  const own = word.trim();
+  const words = own && own !== SOUND_WORDS[sound] ? { ...others, [sound]: own } : others;
+  const { words: __, ...rest } = rubric;
+  return Object.keys(words).length > 0 ? { ...rest, words } : rest;
+}
+
 /** The rubric as the next version, to be kept beside those before it. */
 export const nextVersion = (rubric: Rubric): Rubric => ({ ...rubric, version: rubric.version + 1 });
 
 /** Whether two rubrics ask the same. */
 export const asksTheSame = (a: Rubric, b: Rubric): boolean => JSON.stringify(sorted(a.bands)) === JSON.stringify(sorted(b.bands));
+
+/** Whether two rubrics use the same words for sounds. */
+export const saysTheSame = (a: Rubric, b: Rubric): boolean => SOUNDS.every((sound) => a.words?.[sound] === b.words?.[sound]);
 
 const sorted = (bands: Bands) => Object.entries(bands).sort(([a], [b]) => a.localeCompare(b));

@@ -7,12 +7,21 @@ export type Stage = (typeof STAGES)[number];
 /** Scales the half-width of a two-sided band and an upper edge, and divides a lower one (ours). */
 export const STAGE_FACTOR: Record<Stage, number> = { 'first-term': 1.5, 'first-year': 1.2, later: 1 };
 
+/** Sounds that a bow out of place makes; teachers do not share the words for them (measured causes of section 5 of the practice brief). */
+export const SOUNDS = ['airy', 'glassy', 'scratchy', 'two-strings'] as const;
+export type Sound = (typeof SOUNDS)[number];
+
+/** What the sounds are called where a teacher has no other word. */
+export const SOUND_WORDS: Readonly<Record<Sound, string>> = { airy: 'airy', glassy: 'glassy', scratchy: 'scratchy', 'two-strings': 'two strings at once' };
+
 /** A school: what is asked of the student. Numbers in the quantity's own unit, before the stage widens them. */
 export interface Rubric {
   readonly id: string;
   readonly name: string;
   readonly version: number;
   readonly bands: Bands;
+  /** The teacher's own words for sounds, where they differ from the usual ones. */
+  readonly words?: Readonly<Partial<Record<Sound, string>>>;
 }
 
 export interface Bands {
@@ -169,8 +178,14 @@ export const LOW_ARM: Rubric = { ...MIDDLE_OF_STRIP, id: 'low-arm', name: 'Low a
 export const RUBRICS: readonly Rubric[] = [MIDDLE_OF_STRIP, FINGERBOARD_SIDE, PARALLEL_ARM, LEVEL_WRIST, LOW_ARM];
 export const rubricById = (id: string): Rubric | undefined => RUBRICS.find((r) => r.id === id);
 
+/** A rubric kept before some band was known, with that band as it usually is. */
+export const completed = (rubric: Rubric): Rubric => ({ ...rubric, bands: { ...MIDDLE_OF_STRIP.bands, ...rubric.bands } });
+
+/** What a sound is called by this rubric. */
+export const wordFor = ({ words }: Pick<Rubric, 'words'>, sound: Sound): string => words?.[sound] ?? SOUND_WORDS[sound];
+
 /** The rubric's bands as they apply to a stage. */
 export function bandsFor(rubric: Rubric, stage: Stage): Bands {
   const k = STAGE_FACTOR[stage];
-  return Object.fromEntries(Object.entries(rubric.bands).map(([name, band]) => [name, widened(band as Band, k)])) as unknown as Bands;
+  return Object.fromEntries(Object.entries(completed(rubric).bands).map(([name, band]) => [name, widened(band as Band, k)])) as unknown as Bands;
 }

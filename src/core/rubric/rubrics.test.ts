@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { beyond, faultEdges, goodEdges } from './band';
-import { BAND_FACTS, type BandName } from './bandFacts';
+import { BAND_FACTS, BAND_GROUPS, type BandName } from './bandFacts';
 import { ruleRecords, type Word } from './dismissals';
-import { asksTheSame, changeBand, copyRubric, nextVersion, renameRubric } from './editing';
-import { bandsFor, LEVEL_WRIST, MIDDLE_OF_STRIP, PARALLEL_ARM, RUBRICS } from './rubric';
+import { asksTheSame, changeBand, changeWord, copyRubric, nextVersion, renameRubric, saysTheSame } from './editing';
+import { bandsFor, LEVEL_WRIST, MIDDLE_OF_STRIP, PARALLEL_ARM, RUBRICS, wordFor } from './rubric';
 
 describe('editing a rubric', () => {
   it('copies without touching the school it came from', () => {
@@ -46,6 +46,21 @@ describe('editing a rubric', () => {
         }
       }
     expect(LEVEL_WRIST.bands.elbowRise).toBeDefined();
+    // Every band stands in one group.
+    expect(BAND_GROUPS.flatMap(([, bands]) => bands).sort()).toEqual(Object.keys(BAND_FACTS).sort());
+  });
+});
+
+describe('words for sounds', () => {
+  it("are the teacher's own until taken back", () => {
+    const own = changeWord(MIDDLE_OF_STRIP, 'airy', ' foggy ');
+    expect([wordFor(own, 'airy'), wordFor(own, 'glassy'), wordFor(MIDDLE_OF_STRIP, 'airy')]).toEqual(['foggy', 'glassy', 'airy']);
+    expect(saysTheSame(own, MIDDLE_OF_STRIP)).toBe(false);
+    expect(changeWord(own, 'airy', '')).toEqual(MIDDLE_OF_STRIP);
+  });
+  it('a rubric kept before a band was known is judged with the usual one', () => {
+    const { trunkLean: _, ...older } = MIDDLE_OF_STRIP.bands;
+    expect(bandsFor({ ...MIDDLE_OF_STRIP, bands: older as never }, 'later').trunkLean).toEqual(MIDDLE_OF_STRIP.bands.trunkLean);
   });
 });
 
