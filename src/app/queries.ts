@@ -11,6 +11,7 @@ import {
   filmOf,
   findTake,
   judgedTakes,
+  lastMarked,
   listTakes,
   measuredTakesOf,
   measuresOf,
@@ -31,6 +32,8 @@ export const useStudent = (id: string) => useQuery({ queryKey: ['students', id],
 export const useStudentMeasures = (id: string) => useQuery({ queryKey: ['measures', 'student', id], queryFn: () => measuredTakesOf(database, id), gcTime: 0 });
 /** The measured take before this one; read anew whenever something was measured. */
 export const useTakeBefore = (id: string) => useQuery({ queryKey: ['measures', 'before', id], queryFn: () => takeBefore(database, id), gcTime: 0 });
+/** Another take whose marks may hold here too; null where there is none. */
+export const useLastMarked = (id: string) => useQuery({ queryKey: ['takes', 'marked', id], queryFn: async () => (await lastMarked(database, id)) ?? null });
 export const useTake = (id: string) => useQuery({ queryKey: ['takes', id], queryFn: () => findTake(database, id) });
 export const useFilmBlob = (id: string) => useQuery({ queryKey: ['film', id], queryFn: () => filmOf(database, id), gcTime: 0 });
 export const useMeasures = (id: string) => useQuery({ queryKey: ['measures', id], queryFn: (): Promise<MeasuresRecord | null> => measuresOf(database, id) });

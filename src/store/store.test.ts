@@ -2,9 +2,10 @@ import 'fake-indexeddb/auto';
 import { readFileSync } from 'node:fs';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { parseMarks } from '../core/formats/marks';
+import type { TakeMeasures } from '../core/take/analyse';
 import { Database } from './database';
 import { loadDemo } from './demo';
-import { addTake, deleteTake, filmOf, findTake, listTakes, saveMarks, saveVerdict, verdictsOf } from './takes';
+import { addTake, deleteTake, filmOf, findTake, lastMarked, listTakes, saveMarks, saveMeasures, saveTask, saveVerdict, takeBefore, verdictsOf } from './takes';
 
 let db: Database;
 let count = 0;
@@ -43,6 +44,22 @@ describe('takes', () => {
     expect(await verdictsOf(db, id)).toEqual([{ takeId: id, fault: 'tip-to-scroll', verdict: 'confirmed', note: 'mirror first' }]);
     await saveVerdict(db, id, 'tip-to-scroll', { verdict: undefined });
     expect(await verdictsOf(db, id)).toEqual([{ takeId: id, fault: 'tip-to-scroll', note: 'mirror first' }]);
+  });
+
+  it('know the take before them, and whose marks may hold for them', async () => {
+    const [first, other] = [await add(), await add()];
+    const now = await addTake(db, { studentId: 's', title: 'scale', filmedOn: '2026-11-17', film, blob: new Blob(['x']) });
+    expect([await takeBefore(db, now), await lastMarked(db, now)]).toEqual([null, undefined]);
+    const marks = parseMarks(readFileSync('demo/ilvi-tube-glide.marks.json', 'utf8'));
+    await saveMarks(db, first, marks);
+    await saveMeasures(db, first, marks, { frames: [], strokes: [] } as unknown as TakeMeasures);
+    await saveMeasures(db, other, marks, { frames: [], strokes: [] } as unknown as TakeMeasures);
+    await saveTask(db, other, 'silent');
+    expect((await takeBefore(db, now))!.take.id).toBe(first);
+    expect((await lastMarked(db, now))!.id).toBe(first);
+    // A film of another shape was taken with the phone held otherwise.
+    const upright = await addTake(db, { studentId: 's', title: 'upright', filmedOn: '2026-11-18', film: { ...film, width: 720, height: 1280 }, blob: new Blob(['x']) });
+    expect(await lastMarked(db, upright)).toBeUndefined();
   });
 
   it('are deleted with film, measures and verdicts', async () => {

@@ -62,6 +62,14 @@ export const takesToStart = async (db: Database): Promise<TakeRecord[]> => (awai
 export const nextToConfirm = async (db: Database, takeId: string): Promise<TakeRecord | undefined> =>
   (await db.takes.orderBy('filmedOn').reverse().toArray()).find((take) => take.id !== takeId && !take.marks && take.start && 'candidates' in take.start);
 
+/** The newest other take of the same student, filmed in the same shape, that is marked: a phone often stands where it stood. Undefined where there is none. */
+export async function lastMarked(db: Database, takeId: string): Promise<TakeRecord | undefined> {
+  const take = await db.takes.get(takeId);
+  if (!take) return undefined;
+  const others = await db.takes.where('studentId').equals(take.studentId).sortBy('filmedOn');
+  return others.reverse().find((t) => t.id !== takeId && t.marks && t.film.width === take.film.width && t.film.height === take.film.height);
+}
+
 /** How the week after a take is planned. */
 export async function savePlan(db: Database, takeId: string, plan: PlanRecord): Promise<void> {
   await db.takes.update(takeId, { plan });

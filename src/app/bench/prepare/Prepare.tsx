@@ -12,7 +12,7 @@ import { nextToConfirm, type TakeWithStudent } from '../../../store/takes';
 import { InstrumentMap } from '../../drawings/InstrumentMap';
 import { PlayerMap } from '../../drawings/PlayerMap';
 import { type OpenFilm, useFramePicture } from '../../film/useFilm';
-import { useSaveMarks, useSaveTask } from '../../queries';
+import { useLastMarked, useSaveMarks, useSaveTask } from '../../queries';
 import { Button } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
 import { useKeys } from '../../ui/useKeys';
@@ -20,7 +20,7 @@ import { measuring } from '../measure/measuring';
 import { InstrumentCard } from './InstrumentCard';
 import { Loupe } from './Loupe';
 import { MarkLayer } from './MarkLayer';
-import { acceptPoints, frameMarks, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
+import { acceptPoints, carriedOver, frameMarks, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
 import { askedByName, GROUPS, groupOf, type PointGroup } from './points';
 import { StartLine } from './StartLine';
 import { useOffers } from './useOffers';
@@ -45,6 +45,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   };
   const [own, setMarks] = useState<Marks>(take.marks ?? fresh);
   const [busy, setBusy] = useState(false);
+  const last = useLastMarked(take.id).data;
   const proposals = useProposals(entry, own.frames.length > 0, busy);
   // What was found by itself stands in for marks until the teacher says yes, or takes it up.
   const marks = proposals.shown ?? own;
@@ -299,7 +300,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           <h2 className="text-name font-bold">
             {proposals.shown && !solved.problem ? 'Instrument and bow were found without a mark.' : headline(solved.problem, missing, Object.keys(points).length, group)}
           </h2>
-          <StartLine entry={entry} marked={count > 0} proposals={proposals} />
+          <StartLine entry={entry} marked={own.frames.length > 0} proposals={proposals} onCarry={last?.marks && (() => change(carriedOver(fresh, last.marks!, t)))} />
           {solved.problem && (
             <p role="alert" className="mt-1">
               {solved.problem}

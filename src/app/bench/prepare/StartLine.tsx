@@ -5,7 +5,18 @@ import { useLooking } from './starting';
 import type { Proposals } from './useProposals';
 
 /** How the looking for the instrument goes, what came of it, or why nothing did. */
-export function StartLine({ entry: { take }, marked, proposals }: { entry: TakeWithStudent; marked: boolean; proposals: Proposals }) {
+export function StartLine({
+  entry: { take },
+  marked,
+  proposals,
+  onCarry,
+}: {
+  entry: TakeWithStudent;
+  marked: boolean;
+  proposals: Proposals;
+  /** Lays the marks of another take over this one; undefined where there is none. */
+  onCarry: (() => void) | undefined;
+}) {
   const looking = useLooking(take.id);
   if (marked) return null;
   if (looking?.kind === 'running' || looking?.kind === 'waiting') {
@@ -30,8 +41,11 @@ export function StartLine({ entry: { take }, marked, proposals }: { entry: TakeW
   if (!take.start || !('refused' in take.start)) return null;
   const { why, help } = REFUSAL_WORDS[take.start.refused];
   return (
-    <p role="status" className="mt-1">
-      {why} {help}
+    <p role="status" className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1">
+      <span>
+        {why} {help}
+      </span>
+      {onCarry && <Button onClick={onCarry}>Marks as in the last take</Button>}
     </p>
   );
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Marks } from '../../../core/formats/marks';
 import { POINT_NAMES } from '../../../core/formats/marks';
 import { missingForMeasure } from '../../../core/take/missingForMeasure';
-import { acceptPoints, frameMarks, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
+import { acceptPoints, carriedOver, frameMarks, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
 import { ASKED } from './points';
 
 const empty: Marks = { format: 'gestometra-marks/1', video: { width: 1280, height: 720 }, instrument: { family: 'violin', size: '4/4' }, frames: [] };
@@ -53,6 +53,11 @@ describe('marking', () => {
     expect(placePoint(after, t, 'bow.tip', [51, 61]).frames[0]!.guessed).toBeUndefined();
     const nudged = nudgePoint(after, t, 'bow.tip', [0.1, -1]).frames[0]!;
     expect(nudged).toMatchObject({ points: { 'bow.tip': [50.23, 59] }, guessed: ['bow.tip'] });
+  });
+  it('lays the marks of another take over this one as guesses', () => {
+    const last = placePoint(placed(['instrument.nut.low', 'bow.tip', 'hand.bow.3'], 4), 5, 'instrument.scroll', [7, 8]);
+    const { frames } = carriedOver(empty, last, 1.5);
+    expect(frames).toEqual([{ t: 1.5, points: { 'instrument.nut.low': [100, 50], 'bow.tip': [101, 50] }, guessed: ['instrument.nut.low', 'bow.tip'] }]);
   });
   it('asks only for points that a marks file may hold', () => {
     expect(ASKED.filter((a) => !POINT_NAMES.has(a.name))).toEqual([]);

@@ -65,6 +65,13 @@ export function acceptPoints(marks: Marks, t: number, points: Readonly<Record<st
   });
 }
 
+/** The marks of another take laid over this one: its best frame's instrument and bow, all of them guesses to be moved. */
+export function carriedOver(fresh: Marks, last: Marks, t: number): Marks {
+  const playing = (frame: FrameMarks) => Object.entries(frame.points).filter(([name]) => name.startsWith('instrument.') || name.startsWith('bow.'));
+  const best = last.frames.reduce((a, b) => (playing(b).length > playing(a).length ? b : a));
+  return acceptPoints({ ...fresh, instrument: last.instrument }, t, Object.fromEntries(playing(best)) as Record<string, Point>);
+}
+
 /** Says of a point that it was hidden and placed by guess, or takes that back. */
 export function toggleGuessed(marks: Marks, t: number, name: string): Marks {
   return withFrame(marks, t, (frame) => said(frame, name, frame.guessed?.includes(name) ? undefined : 'guessed'));
