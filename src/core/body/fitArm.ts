@@ -1,6 +1,7 @@
 import type { BowInSpace } from '../bow/bowInSpace';
 import { type Camera, project, ray } from '../geometry/camera';
 import { add, addScaled, cross, distance, dot, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { median } from '../statistics';
 import type { BodyJoint, BodySighting } from './sighting';
@@ -285,17 +286,7 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
     misfit,
     sigmaOf(frame, value) {
       const o = PER_FRAME * frame;
-      const base = Array.from(best.values.subarray(o, o + PER_FRAME));
-      const covariance = covarianceAt(frame);
-      const here = value(armOf(base));
-      const slope = base.map((b, j) => {
-        const moved = [...base];
-        moved[j] = b + 0.05;
-        return (value(armOf(moved)) - here) / 0.05;
-      });
-      let variance = 0;
-      for (let a = 0; a < PER_FRAME; a++) for (let b = 0; b < PER_FRAME; b++) variance += slope[a]! * slope[b]! * covariance[a * PER_FRAME + b]!;
-      return Math.sqrt(Math.max(0, variance));
+      return propagated(Array.from(best.values.subarray(o, o + PER_FRAME)), covarianceAt(frame), (v) => value(armOf(v)));
     },
   };
 }

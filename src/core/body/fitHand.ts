@@ -1,5 +1,6 @@
 import { type Camera, project } from '../geometry/camera';
 import { add, scale, type Vec2, type Vec3 } from '../geometry/vec3';
+import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { median } from '../statistics';
 import { FINGERS } from './hand';
@@ -197,19 +198,7 @@ export function fitHand({ camera, frames: given, size, bowScale }: HandInput): H
         covariance = system.covarianceBlock(HAND_NUMBERS * i, HAND_NUMBERS);
         covariances.set(i, covariance);
       }
-      const numbers = numbersOf(i);
-      const here = value(pointsOf(i, numbers));
-      const slope = numbers.map((x, k) => {
-        const moved = [...numbers];
-        moved[k] = x + 0.05;
-        return (value(pointsOf(i, moved)) - here) / 0.05;
-      });
-      let variance = 0;
-      for (let a = 0; a < HAND_NUMBERS; a++) {
-        if (slope[a] === 0) continue;
-        for (let b = 0; b < HAND_NUMBERS; b++) if (slope[b] !== 0) variance += slope[a]! * slope[b]! * covariance[a * HAND_NUMBERS + b]!;
-      }
-      return Math.sqrt(Math.max(0, variance));
+      return propagated(numbersOf(i), covariance, (numbers) => value(pointsOf(i, numbers)));
     },
   };
 }

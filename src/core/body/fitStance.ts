@@ -1,5 +1,6 @@
 import { type Camera, project, ray } from '../geometry/camera';
 import { add, cross, distance, dot, length, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { STANCE_JOINTS, type Stance, type StanceJoint } from './stance';
 import { GROWN, type Length, SEGMENTS } from './stature';
@@ -212,16 +213,7 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
     stance: stanceOf(solved.values),
     sigmaOf(value) {
       covariance ??= solved.system.covarianceBlock(0, COUNT);
-      const base = Array.from(solved.values.subarray(0, COUNT));
-      const here = value(stanceOf(base));
-      const slope = base.map((b, j) => {
-        const moved = [...base];
-        moved[j] = b + 0.05;
-        return (value(stanceOf(moved)) - here) / 0.05;
-      });
-      let variance = 0;
-      for (let a = 0; a < COUNT; a++) for (let b = 0; b < COUNT; b++) variance += slope[a]! * slope[b]! * covariance[a * COUNT + b]!;
-      return Math.sqrt(Math.max(0, variance));
+      return propagated(Array.from(solved.values.subarray(0, COUNT)), covariance, (v) => value(stanceOf(v)));
     },
   };
 

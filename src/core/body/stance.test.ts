@@ -112,21 +112,21 @@ describe('the fit of a stance', () => {
       instrument: { endButton: place([0, -80, 1387]), ahead: [0.67, 0, -0.743], leftWrist: place(stance['wrist.left']) },
     };
   };
-  const fit = (evidence: StanceEvidence) => fitStance({ camera, evidence, stature: { value: 1700, sigma: 90 }, up, upSigmaDeg: 1, seated: false })!;
+  const fitted = (evidence: StanceEvidence) => fitStance({ camera, evidence, stature: { value: 1700, sigma: 90 }, up, upSigmaDeg: 1, seated: false })!;
 
   it('finds the posture again from where the joints are seen', () => {
     const leaning = moved(['shoulder.right', 'shoulder.left', 'ear.right', 'ear.left', 'nose'], (p) => addScaled(p, [90, 0, 0], 1));
     for (const stance of [upright, leaning]) {
-      const { stance: found } = fit(evidenceOf(stance));
+      const { stance: found } = fitted(evidenceOf(stance));
       expect(Math.abs(trunkLean(found, up) - trunkLean(stance, UP))).toBeLessThan(2.5);
       expect(Math.abs(stanceWidth(found) - stanceWidth(stance))).toBeLessThan(0.08);
     }
   });
   it('is as unsure as noise of the size it expects makes it', () => {
-    const quiet = fit(evidenceOf(upright));
+    const quiet = fitted(evidenceOf(upright));
     const u = quiet.sigmaOf((s) => trunkLean(s, up));
     const noise = (joint: StanceJoint, [x, y]: Vec2): Vec2 => [x + (joint === 'shoulder.left' || joint === 'shoulder.right' ? 12 : 0), y];
-    const off = Math.abs(trunkLean(fit(evidenceOf(upright, noise)).stance, up) - trunkLean(quiet.stance, up));
+    const off = Math.abs(trunkLean(fitted(evidenceOf(upright, noise)).stance, up) - trunkLean(quiet.stance, up));
     expect(off).toBeGreaterThan(0.2 * u);
     expect(off).toBeLessThan(8 * u);
     // Depth is hardly seen from the front: a lean toward the camera is told less surely than one across.
@@ -141,7 +141,7 @@ describe('the fit of a stance', () => {
   it('stands with legs nobody saw', () => {
     const evidence = evidenceOf(upright);
     const seen = Object.fromEntries(Object.entries(evidence.seen).filter(([j]) => !/knee|ankle/.test(j)));
-    const { stance } = fit({ ...evidence, seen });
+    const { stance } = fitted({ ...evidence, seen });
     for (const joint of STANCE_JOINTS) expect(stance[joint].every(Number.isFinite)).toBe(true);
   });
 });

@@ -15,6 +15,7 @@ import { type OpenFilm, useFramePicture } from '../../film/useFilm';
 import { useLastMarked, useSaveMarks, useSaveTask } from '../../queries';
 import { Button } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
+import { Tabs } from '../../ui/Tabs';
 import { useKeys } from '../../ui/useKeys';
 import { measuring } from '../measure/measuring';
 import { InstrumentCard } from './InstrumentCard';
@@ -29,6 +30,8 @@ import { useWires } from './useWires';
 import { ViewLine } from './ViewLine';
 
 type Point = [number, number];
+
+const GROUP_NAMES = (Object.keys(GROUPS) as PointGroup[]).map((group) => [group, GROUPS[group].name] as const);
 
 /** Marking a clip: step to a clear frame, place what is asked, see at once whether it fits. */
 export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; film: OpenFilm; measures: MeasuresRecord | null }) {
@@ -336,7 +339,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           </>
         ) : (
           <>
-            <GroupTabs group={group} onGroup={show} />
+            <Tabs names={GROUP_NAMES} chosen={group} label="What is marked" onChoose={show} className="mb-2 gap-x-4" />
             <p className="text-label text-soft">
               {count} marked here{asked?.optional ? ', this one makes it surer' : ''}
             </p>
@@ -408,26 +411,6 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
         />
       </aside>
     </main>
-  );
-}
-
-/** What is marked: one group of points at a time. */
-function GroupTabs({ group, onGroup }: { group: PointGroup; onGroup: (group: PointGroup) => void }) {
-  return (
-    <div className="mb-2 flex gap-4 text-label" role="tablist" aria-label="What is marked">
-      {(Object.keys(GROUPS) as PointGroup[]).map((name) => (
-        <button
-          key={name}
-          type="button"
-          role="tab"
-          aria-selected={group === name}
-          onClick={() => onGroup(name)}
-          className={`border-b-2 pb-0.5 ${group === name ? 'border-sea font-semibold' : 'border-transparent text-soft'}`}
-        >
-          {GROUPS[name].name}
-        </button>
-      ))}
-    </div>
   );
 }
 

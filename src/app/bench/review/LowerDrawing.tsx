@@ -6,6 +6,7 @@ import type { ArmView } from '../../drawings/ArmPlate';
 import type { StanceView } from '../../drawings/StancePlate';
 import type { Sign } from '../../drawings/tokens';
 import type { OpenFilm } from '../../film/useFilm';
+import { Tabs } from '../../ui/Tabs';
 import { ArmFigure } from './ArmFigure';
 import { CrossingsFigure, type CrossingsFigureProps, type CrossingView } from './CrossingsFigure';
 import { HandFigure, type HandView } from './HandFigure';
@@ -85,20 +86,7 @@ export function LowerDrawing({
   return (
     <div className="relative mt-2">
       <div className="mb-1 flex items-start justify-between gap-x-1.5 text-label">
-        <div className="flex flex-wrap gap-x-1.5" role="tablist" aria-label="Lower drawing">
-          {tabs.map((name) => (
-            <button
-              key={name}
-              type="button"
-              role="tab"
-              aria-selected={open === name}
-              onClick={() => onShow(name)}
-              className={`border-b-2 pb-0.5 ${open === name ? 'border-sea font-semibold' : 'border-transparent text-soft'}`}
-            >
-              {NAMES[name]}
-            </button>
-          ))}
-        </div>
+        <Tabs names={tabs.map((name) => [name, NAMES[name]] as const)} chosen={open} label="Lower drawing" onChoose={onShow} className="gap-x-1.5" />
         {turn && (
           <button type="button" className="shrink-0 pb-0.5 text-sea underline" onClick={turn.go} aria-label={turn.label}>
             {turn.word}
