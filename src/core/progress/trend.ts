@@ -1,10 +1,24 @@
+import { heldAtShoulder } from '../instrument/family';
+import type { Measured, Quantity } from '../measures/measures';
+import { goodEdges } from '../rubric/band';
 import type { Bands } from '../rubric/rubric';
 import { deviation, mean, median } from '../statistics';
 import type { Stroke } from '../strokes/stroke';
 import type { TakeMeasures } from '../take/analyse';
 
 /** What is followed from take to take. */
-export const TRENDS = ['skew_at_tip', 'contact_fraction', 'contact_range', 'instrument_swing_deg', 'arm_bow_gap_deg'] as const;
+export const TRENDS = [
+  'skew_at_tip',
+  'contact_fraction',
+  'contact_range',
+  'instrument_swing_deg',
+  'instrument_pitch_deg',
+  'instrument_heading_deg',
+  'head_tilt_deg',
+  'elbow_at_middle',
+  'arm_bow_gap_deg',
+  'level_range_deg',
+] as const;
 export type Trend = (typeof TRENDS)[number];
 
 /** One take's number of a trend. */
@@ -25,10 +39,23 @@ interface Kind {
   readonly title: string;
   readonly unit: 'deg' | 'strip';
   /** One stroke's number and its uncertainty. */
-  read(stroke: Stroke, take: TakeMeasures): { value: number; u: number } | undefined;
+  read(stroke: Stroke, take: TakeMeasures): Measured | undefined;
   /** What is good, in the trend's unit; undefined where this school does not ask for it. */
   good(bands: Bands): readonly [number, number] | undefined;
 }
+
+/** Fewer frames say nothing of a stroke. */
+const LEAST_FRAMES = 5;
+
+/** The middle value of a frame quantity over a stroke. */
+const middleOfStroke =
+  (quantity: Quantity) =>
+  (stroke: Stroke, take: TakeMeasures): Measured | undefined => {
+    const values = take.frames.slice(stroke.first, stroke.last + 1).flatMap((f) => f.values[quantity] ?? []);
+    return values.length >= LEAST_FRAMES ? { value: median(values.map((v) => v.value)), u: mean(values.map((v) => v.u)) } : undefined;
+  };
+
+const heldUp = (take: TakeMeasures): boolean => heldAtShoulder(take.family);
 
 export const TREND_KINDS: Record<Trend, Kind> = {
   skew_at_tip: { title: 'Bow at the tip', unit: 'deg', read: (s) => s.thirds.tip.skew_deg, good: (b) => [-b.skew.good, b.skew.good] },
@@ -40,13 +67,25 @@ export const TREND_KINDS: Record<Trend, Kind> = {
   },
   contact_range: { title: 'Contact point, wandering in a bow', unit: 'strip', read: (s) => s.contactRange, good: (b) => [0, b.contactRange.good] },
   instrument_swing_deg: { title: 'Instrument, swing in a bow', unit: 'deg', read: (s) => s.instrumentSwing, good: (b) => [0, b.swing.good] },
+  instrument_pitch_deg: {
+    title: 'Scroll, up or down',
+    unit: 'deg',
+    read: (s, take) => (heldUp(take) ? middleOfStroke('instrument_pitch_deg')(s, take) : undefined),
+    good: (b) => goodEdges(b.pitch),
+  },
+  instrument_heading_deg: {
+    title: 'Scroll, to the left',
+    unit: 'deg',
+    read: (s, take) => (heldUp(take) ? middleOfStroke('instrument_heading_deg')(s, take) : undefined),
+    good: (b) => goodEdges(b.heading),
+  },
+  head_tilt_deg: { title: 'Head, laid down', unit: 'deg', read: middleOfStroke('head_tilt_deg'), good: (b) => goodEdges(b.headTilt) },
+  elbow_at_middle: { title: 'Elbow in mid-bow', unit: 'deg', read: (s) => s.elbowAtMiddle, good: (b) => goodEdges(b.elbowAtMiddle) },
+  level_range_deg: { title: 'Level, frog and tip against the middle', unit: 'deg', read: (s) => s.levelRange, good: (b) => [0, b.levelKept.good] },
   arm_bow_gap_deg: {
     title: 'Upper arm against the bow',
     unit: 'deg',
-    read: (s, take) => {
-      const values = take.frames.slice(s.first, s.last + 1).flatMap((f) => f.values.arm_bow_gap_deg ?? []);
-      return values.length >= 5 ? { value: median(values.map((v) => v.value)), u: mean(values.map((v) => v.u)) } : undefined;
-    },
+    read: middleOfStroke('arm_bow_gap_deg'),
     good: (b) => b.armBowGap && [-b.armBowGap.good, b.armBowGap.good],
   },
 };
