@@ -59,12 +59,14 @@ const WRIST_SIGMA = { clip: [25, 20, 20], along: [50, 12, 20], frame: [14, 8, 9]
 const TRAVEL = [WRIST_AT_FROG.travel, 0, 0] as const;
 /** Joints move so steadily: mm, mm/s, mm/s2 (arm and hand recipe; common practice, no source). */
 const STEADY = { shoulder: 35, otherShoulder: 30, shoulderSpeed: 160, otherSpeed: 120, acceleration: 2500 } as const;
-/** Bones in the network's own space are off by this much in depth, mm. */
-const DEPTH_SIGMA = 90;
+/** Bones in the network's own space are off in depth by this much, mm: enough to choose between an elbow in front and one behind, no more (measured on clips of two renderers: trusted more, every angle got worse). */
+const DEPTH_SIGMA = 400;
 const MARK_SIGMA = 3;
 /** Network and bow agree on the wrist when they are nearer than this share of the torso; beyond the second the network has lost the arm. */
 const AGREE = 0.17;
 const LOST = 0.3;
+/** Between the two, half way: it may be on its way to be lost. */
+const STRAYING = 0.13;
 
 const JOINTS: readonly (keyof ArmFrame)[] = ['shoulder', 'elbow', 'wrist', 'otherShoulder'];
 const NAME: Readonly<Record<keyof ArmFrame, BodyJoint>> = { shoulder: 'shoulder.right', elbow: 'elbow.right', wrist: 'wrist.right', otherShoulder: 'shoulder.left' };
@@ -145,7 +147,10 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
       const seen = frame.body.joints?.[NAME[joint]];
       if (!seen) continue;
       // Where the network has lost the arm it is hardly asked.
-      const lost = (wristMiss[i] ?? 0) > LOST ? { shoulder: 1, elbow: 2.6, wrist: 7, otherShoulder: 1 }[joint] : 1;
+      // The elbow goes astray before the wrist does: beside a frame in which the arm is lost a wrist a little off is enough.
+      const own = wristMiss[i] ?? 0;
+      const about = own > STRAYING ? Math.max(own, wristMiss[i - 1] ?? 0, wristMiss[i + 1] ?? 0) : own;
+      const lost = (joint === 'elbow' ? about : own) > LOST ? { shoulder: 1, elbow: 8, wrist: 7, otherShoulder: 1 }[joint] : 1;
       const doubt = trust < 0.5 && joint !== 'otherShoulder' ? 2.6 : 1;
       const sigma = JOINT_SIGMA[joint] * torso * alike * lost * doubt;
       terms.push({
