@@ -56,7 +56,7 @@ interface Tellable {
   readonly limit: number;
   /** Joints that must have been seen. */
   readonly needs: readonly StanceJoint[];
-  /** Told only where these were placed by hand: behind an instrument the network puts them where they usually are. */
+  /** Told only where these were placed by hand: behind an instrument the network puts them where they usually are. A knee is told from the side only, by its doubt. */
   readonly byHand?: readonly StanceJoint[];
   readonly posture?: 'standing' | 'seated';
 }

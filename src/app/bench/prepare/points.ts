@@ -99,7 +99,7 @@ export const GROUPS: Readonly<Record<PointGroup, GroupOfPoints>> = {
   },
   body: {
     name: 'Body',
-    gains: 'Two frames, near frog and near tip, make the bow arm surer. The left elbow tells whether it hangs free; a cellist’s knees, whether the seat fits.',
+    gains: 'Two frames, near frog and near tip, make the bow arm surer. The left elbow tells whether it hangs free; from the side, a cellist’s knees tell whether the seat fits.',
     points: BODY,
   },
 };
