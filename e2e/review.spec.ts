@@ -35,8 +35,8 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await page.keyboard.press('Shift+ArrowLeft');
   await expect.poll(() => frameShown(page)).toBe(before - 1);
 
-  // Going to a bow by its row.
-  await expect(page.getByRole('img', { name: /The bow arm from above: elbow \d+ degrees/ })).toBeVisible();
+  // Going to a bow by its row. Near the tip the arm is nearly straight, and its angle is not always told.
+  await expect(page.getByRole('img', { name: /The bow arm from above: elbow/ })).toBeVisible();
   // The player from the front and the side, where the scroll points, and the bow hand.
   await page.getByRole('tab', { name: 'Body' }).click();
   await expect(page.getByRole('img', { name: /The player from the front and the side: the trunk upright/ })).toBeVisible();
@@ -48,6 +48,8 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await page.getByRole('tab', { name: 'Bows', exact: true }).click();
   await page.getByRole('button', { name: 'Go to the second bow' }).click();
   await expect(page.getByText(/second bow/)).toBeVisible();
+  await page.getByRole('tab', { name: 'Arm' }).click();
+  await expect(page.getByRole('img', { name: /The bow arm from above: elbow \d+ degrees/ })).toBeVisible();
 
   // The sound is laid beside the picture; the teacher may shift it.
   await page.getByRole('tab', { name: 'Strings' }).click();
