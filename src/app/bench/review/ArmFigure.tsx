@@ -24,10 +24,12 @@ function ArmCaption({ frame }: { frame: FrameMeasures }) {
   const gap = frame.values.arm_bow_gap_deg;
   return (
     <>
-      {elbow && (
+      {elbow ? (
         <b className="font-semibold">
           Elbow {degrees(elbow.value)} {plusMinus(elbow.u)}
         </b>
+      ) : (
+        <span className="text-soft">Elbow not told here,</span>
       )}{' '}
       {gap && <span className="text-soft">{gapInWords(gap.value)}</span>}
     </>
