@@ -90,6 +90,7 @@ test('a clip of one’s own: marked by hand, nudged, undone, stopped, measured',
   await page.keyboard.press('m');
   await expect(page.getByRole('img', { name: /The strings from above/ })).toBeVisible({ timeout: 200_000 });
   await page.getByRole('tab', { name: 'Hand' }).click();
+  await expect(page.getByRole('img', { name: /The bow hand along the stick and across it/ })).toBeVisible();
   await expect(page.getByRole('link', { name: 'place' })).toHaveCount(0);
 });
 

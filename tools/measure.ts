@@ -15,8 +15,7 @@ import { startBrowser } from './browser';
 import { measureClip, startClip } from './measureClip';
 import { serveToolPages } from './toolPages';
 
-const USAGE =
-  'usage: npm run measure -- --video FILE (--marks FILE | --instrument violin|viola|cello --size 4/4 [--left-handed]) --out FOLDER [--rubric ID|FILE] [--stage first-term|first-year|later] [--task ordinary|behind-the-bridge|guide|silent|plucked]';
+const USAGE = `usage: npm run measure -- --video FILE (--marks FILE | --instrument violin|viola|cello --size 4/4 [--left-handed]) --out FOLDER [--rubric ID|FILE] [--stage first-term|first-year|later] [--task ${TASKS.join('|')}]`;
 
 class InputError extends Error {}
 

@@ -178,7 +178,7 @@ function Editor({ kept }: { kept: Rubric }) {
 
 /** What a bow out of place sounds like, in the teacher's own words. */
 function SoundWords({ rubric, onWord }: { rubric: Rubric; onWord: (sound: Sound, word: string) => void }) {
-  const from: Readonly<Record<Sound, string>> = { airy: 'near the fingerboard', glassy: 'near the bridge', scratchy: 'pressed or too slow', 'two-strings': 'between two levels' };
+  const from: Readonly<Record<Sound, string>> = { airy: 'near the fingerboard', glassy: 'near the bridge' };
   return (
     <section aria-label="Words for sounds">
       <h3 className="mt-5 mb-1 font-serif text-name font-bold">Words for sounds</h3>

@@ -298,7 +298,7 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
 
 const mid = (a: Vec2, b: Vec2): Vec2 => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
 /** Shoulders to hips, mm (share of the height, from memory). */
-const torsoLength = (stature: Length) => 0.29 * stature.value;
+const torsoLength = (stature: Length) => SEGMENTS.trunk.share * stature.value;
 
 /** Residuals of a place against where it is seen; a place behind the camera is far off. */
 function inPicture(camera: Camera, p: Vec3, seen: Vec2, sigma: number): number[] {

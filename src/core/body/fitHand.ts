@@ -70,7 +70,7 @@ const TURN_SIGMA = 30;
 const TURN_STEP = 14;
 const BEND_STEP = 12;
 /** In smaller palms the network bends fingers too little, by 10 to 27 degrees on two renderers: nothing is said (px wide, ours). */
-const LEAST_PALM = 45;
+export const LEAST_PALM = 45;
 
 const SIZE = 0;
 const BONES = 1;

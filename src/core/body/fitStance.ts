@@ -1,5 +1,5 @@
 import { type Camera, project, ray } from '../geometry/camera';
-import { add, cross, distance, dot, length, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { add, cross, DEGREES, distance, dot, length, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { STANCE_JOINTS, type Stance, type StanceJoint } from './stance';
@@ -65,7 +65,7 @@ const OUTSIDE = 4;
 /** and a player whose lower half is outside it squeezes into the picture: the trunk is then seen shorter than this share of what the instrument's distance asks for. */
 const SQUEEZED = 0.85;
 /** In a close-up, where the trunk would fill more than this share of the picture's height, the network's body is made up (ours). */
-const TOO_CLOSE = 0.75;
+export const TOO_CLOSE = 0.75;
 /**
  * Depths of the network's own space are off by so much, mm. Its trunk faces the camera some 20 degrees more than it does
  * (measured on 34 clips of two renderers), so they only choose between before and behind; the head's parts are better.
@@ -73,7 +73,6 @@ const TOO_CLOSE = 0.75;
 const DEPTH_SIGMA = { body: 400, head: 60 } as const;
 /** More lengths between joints as shares of the height, and how far people differ (1 sigma, share of the length; body segment tables, from memory). */
 const LENGTHS = {
-  trunk: { share: 0.29, spread: 0.06 },
   hips: { share: 0.104, spread: 0.1 },
   thigh: { share: 0.24, spread: 0.06 },
   shin: { share: 0.235, spread: 0.06 },
@@ -124,11 +123,11 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
   const torso = Math.hypot(sr[0] + sl[0] - hr[0] - hl[0], sr[1] + sl[1] - hr[1] - hl[1]) / 2;
   if (torso < 20) return undefined;
   const k = stature.value / GROWN;
-  const depth = instrument && !seated ? instrument.endButton[2] + HOLD.at[0] * k * 0.5 : (LENGTHS.trunk.share * stature.value * camera.focal) / torso;
+  const depth = instrument && !seated ? instrument.endButton[2] + HOLD.at[0] * k * 0.5 : (SEGMENTS.trunk.share * stature.value * camera.focal) / torso;
   // An upright trunk as it would be seen at that distance.
   const foreshortened = Math.sqrt(1 - dot(up, normalize(ray(camera, sr))) ** 2);
-  const squeezed = torso < (SQUEEZED * foreshortened * LENGTHS.trunk.share * stature.value * camera.focal) / depth;
-  if (LENGTHS.trunk.share * stature.value * camera.focal > TOO_CLOSE * camera.height * depth) return undefined;
+  const squeezed = torso < (SQUEEZED * foreshortened * SEGMENTS.trunk.share * stature.value * camera.focal) / depth;
+  if (SEGMENTS.trunk.share * stature.value * camera.focal > TOO_CLOSE * camera.height * depth) return undefined;
   const told = (joint: StanceJoint, [x, y]: Vec2) => x >= 0 && y >= 0 && x <= camera.width && y <= camera.height && !(squeezed && LOWER.test(joint) && !placed?.has(joint));
   const tilt = Math.max(1, Math.hypot(1, upSigmaDeg / 6));
   const H = COUNT;
@@ -173,8 +172,8 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
       const across = normalize(subtract(left, right));
       const ahead = cross(across, up);
       return [
-        (size / (LENGTHS.trunk.share * v[12]!) - 1) / LENGTHS.trunk.spread,
-        ...[across, ahead].map((axis) => ((dot(d, axis) / size) * 57.3) / LEAN),
+        (size / (SEGMENTS.trunk.share * v[12]!) - 1) / SEGMENTS.trunk.spread,
+        ...[across, ahead].map((axis) => ((dot(d, axis) / size) * DEGREES) / LEAN),
         dot(subtract(at3(v, 6), at3(v, 9)), up) / (LEVEL.hips * tilt),
         // Hips and shoulders face one way.
         dot(normalize(subtract(at3(v, 9), at3(v, 6))), ahead) / 0.25,

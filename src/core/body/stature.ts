@@ -48,4 +48,6 @@ export const SEGMENTS = {
   upperArm: { share: 0.18, spread: 0.06 },
   forearm: { share: 0.148, spread: 0.06 },
   shoulders: { share: 0.187, spread: 0.07 },
+  /** Between the shoulders to between the hips. */
+  trunk: { share: 0.29, spread: 0.06 },
 } as const;

@@ -1,6 +1,6 @@
 import type { SoundEvents } from '../crossings/soundEvents';
 import type { FrameMeasures, Measured, Quantity } from '../measures/measures';
-import { type Rubric, wordFor } from '../rubric/rubric';
+import { type Rubric, type Sound, wordFor } from '../rubric/rubric';
 import { mean, median, slope } from '../statistics';
 import type { Stroke } from '../strokes/stroke';
 import { type Cause, MIN_U } from './causes';
@@ -117,7 +117,7 @@ function ofTheArm(finding: Finding, { frames }: Explaining): Cause | undefined {
 }
 
 /** The sound that goes with a bow out of place: a second witness, never one alone. */
-const HEARD: Readonly<Record<string, 'airy' | 'glassy'>> = { 'on-fingerboard': 'airy', 'at-bridge': 'glassy' };
+const HEARD: Readonly<Record<string, Sound>> = { 'on-fingerboard': 'airy', 'at-bridge': 'glassy' };
 /** Fewer notes, or a smaller share of them, are no witness (ours). */
 const LEAST_NOTES = 2;
 const LEAST_HEARD = 0.5;

@@ -3,10 +3,10 @@ import type { Finding } from '../findings/finding';
 import type { FrameMeasures, Measured } from '../measures/measures';
 import { goodEdges } from '../rubric/band';
 import type { Bands } from '../rubric/rubric';
-import { deviation, mean, median } from '../statistics';
+import { mean, median } from '../statistics';
 import type { Stroke } from '../strokes/stroke';
 import { thirdOf } from '../strokes/stroke';
-import { type Change, changeOf, type TrendPoint } from './trend';
+import { type Change, changeOf, pointFrom, type TrendPoint } from './trend';
 
 /** The parts of a take that a finding's number is read from again. */
 export interface Compared {
@@ -21,8 +21,6 @@ export interface SinceLast {
   readonly change: Change;
 }
 
-/** Fewer strokes say nothing of a take (ours). */
-const LEAST_STROKES = 3;
 /** Frames a stroke must have where the fault shows. */
 const LEAST_FRAMES = 3;
 
@@ -41,12 +39,7 @@ function readOf(finding: Finding, take: Compared, stroke: Stroke): Measured | un
   return values.length >= LEAST_FRAMES ? { value: mean(values.map((v) => v.value)), u: mean(values.map((v) => v.u)) } : undefined;
 }
 
-function pointOf(finding: Finding, take: Compared): TrendPoint | undefined {
-  const values = take.strokes.flatMap((s) => readOf(finding, take, s) ?? []);
-  if (values.length < LEAST_STROKES) return undefined;
-  const numbers = values.map((v) => v.value);
-  return { value: mean(numbers), spread: deviation(numbers), strokes: values.length, shared: mean(values.map((v) => v.u)) };
-}
+const pointOf = (finding: Finding, take: Compared): TrendPoint | undefined => pointFrom(take.strokes.flatMap((s) => readOf(finding, take, s) ?? []));
 
 /** A finding against the take before; undefined where either take cannot tell the number over three strokes. */
 export function sinceLast(finding: Finding, now: Compared, last: Compared, bands: Bands): SinceLast | undefined {

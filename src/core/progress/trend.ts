@@ -90,15 +90,17 @@ export const TREND_KINDS: Record<Trend, Kind> = {
   },
 };
 
-/** A take's number of a trend; undefined where too few strokes show it. */
-export function trendPoint(take: TakeMeasures, trend: Trend): TrendPoint | undefined {
-  const values = take.strokes.flatMap((s) => TREND_KINDS[trend].read(s, take) ?? []);
+/** A take's number from its strokes' numbers; undefined where too few strokes show it. */
+export function pointFrom(values: readonly Measured[]): TrendPoint | undefined {
   if (values.length < LEAST_STROKES) return undefined;
   const middle = mean(values.map((v) => v.value));
   const spread = deviation(values.map((v) => v.value));
   // Within a take, camera and marks err alike: their doubt does not average away.
   return { value: middle, spread, strokes: values.length, shared: mean(values.map((v) => v.u)) };
 }
+
+/** A take's number of a trend; undefined where too few strokes show it. */
+export const trendPoint = (take: TakeMeasures, trend: Trend): TrendPoint | undefined => pointFrom(take.strokes.flatMap((s) => TREND_KINDS[trend].read(s, take) ?? []));
 
 /** What changed from one take to another. */
 export interface Change {

@@ -7,12 +7,12 @@ export type Stage = (typeof STAGES)[number];
 /** Scales the half-width of a two-sided band and an upper edge, and divides a lower one (ours). */
 export const STAGE_FACTOR: Record<Stage, number> = { 'first-term': 1.5, 'first-year': 1.2, later: 1 };
 
-/** Sounds that a bow out of place makes; teachers do not share the words for them (measured causes of section 5 of the practice brief). */
-export const SOUNDS = ['airy', 'glassy', 'scratchy', 'two-strings'] as const;
+/** Sounds of a bow near the fingerboard and near the bridge, told beside what was seen; teachers do not share the words for them (common practice, no source). */
+export const SOUNDS = ['airy', 'glassy'] as const;
 export type Sound = (typeof SOUNDS)[number];
 
 /** What the sounds are called where a teacher has no other word. */
-export const SOUND_WORDS: Readonly<Record<Sound, string>> = { airy: 'airy', glassy: 'glassy', scratchy: 'scratchy', 'two-strings': 'two strings at once' };
+export const SOUND_WORDS: Readonly<Record<Sound, string>> = { airy: 'airy', glassy: 'glassy' };
 
 /** A school: what is asked of the student. Numbers in the quantity's own unit, before the stage widens them. */
 export interface Rubric {

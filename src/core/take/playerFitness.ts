@@ -1,4 +1,6 @@
-import { GROWN, likelyStature } from '../body/stature';
+import { LEAST_PALM } from '../body/fitHand';
+import { TOO_CLOSE } from '../body/fitStance';
+import { GROWN, likelyStature, SEGMENTS } from '../body/stature';
 import { HOLD } from '../body/torso';
 import { type Camera, insidePicture, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
@@ -21,11 +23,11 @@ export interface PartFitness {
 }
 
 /** A palm so wide in the picture shows its fingers well; below the second width nothing is told of them (px; as the fit of the hand has it). */
-const PALM = { fit: 70, least: 45, mm: 58 } as const;
+const PALM = { fit: 70, least: LEAST_PALM, mm: 58 } as const;
 /** A trunk so tall in the picture shows the arm well; below the second height joints are lost in the picture's grain (px, ours). */
-const TRUNK = { fit: 130, least: 60, share: 0.29, tooClose: 0.75 } as const;
-/** Of the height: shoulders apart, elbow under the shoulder and out from it, ankles under the shoulders. */
-const BODY = { shoulders: 0.187, elbowDown: 0.14, elbowOut: 0.07, ankles: 0.77 } as const;
+const TRUNK = { fit: 130, least: 60 } as const;
+/** Of the height: elbow under the shoulder and out from it, ankles under the shoulders. */
+const BODY = { elbowDown: 0.14, elbowOut: 0.07, ankles: 0.77 } as const;
 
 /** Where a player who holds the instrument as usual stands before the camera. */
 function standing(pose: Pose, solution: MarksSolution, stature: number, up: Vec3): { shoulders: readonly [Vec3, Vec3]; middle: Vec3; right: Vec3 } {
@@ -36,7 +38,7 @@ function standing(pose: Pose, solution: MarksSolution, stature: number, up: Vec3
   const forward = add(scale(flat, Math.cos(turn)), scale(cross(flat, up), Math.sin(turn)));
   const right = cross(forward, up);
   const middle = addScaled(addScaled(toOuter(pose, solution.model.landmarks['instrument.endButton']), forward, -HOLD.at[0] * k), up, -HOLD.at[2] * k);
-  const half = (BODY.shoulders * stature) / 2;
+  const half = (SEGMENTS.shoulders.share * stature) / 2;
   return { shoulders: [addScaled(middle, right, half), addScaled(middle, right, -half)], middle, right };
 }
 
@@ -50,11 +52,11 @@ export function playerFitness(solution: MarksSolution, dimensions: Dimensions, f
   const { value: stature } = likelyStature(dimensions);
   const body = standing(pose, solution, stature, up);
   const seen = (p: Vec3) => inside(camera, p);
-  const trunk = (TRUNK.share * stature * camera.focal) / Math.max(1, body.middle[2]);
+  const trunk = (SEGMENTS.trunk.share * stature * camera.focal) / Math.max(1, body.middle[2]);
   const palm = (PALM.mm * (stature / GROWN) * camera.focal) / Math.max(1, pose.translation[2]);
-  const close = trunk > TRUNK.tooClose * camera.height;
+  const close = trunk > TOO_CLOSE * camera.height;
   const elbow = addScaled(addScaled(body.shoulders[0], up, -BODY.elbowDown * stature), body.right, BODY.elbowOut * stature);
-  const hips = addScaled(body.middle, up, -TRUNK.share * stature);
+  const hips = addScaled(body.middle, up, -SEGMENTS.trunk.share * stature);
   const ankles = addScaled(body.middle, up, -BODY.ankles * stature);
 
   const hand: PartFitness = {

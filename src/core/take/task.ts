@@ -1,5 +1,5 @@
 /** What was played in a take: exercises off the ordinary path are not judged for what they leave aside on purpose. */
-export const TASKS = ['ordinary', 'behind-the-bridge', 'guide', 'silent', 'plucked'] as const;
+export const TASKS = ['ordinary', 'behind-the-bridge', 'guide', 'silent', 'stops', 'plucked'] as const;
 export type Task = (typeof TASKS)[number];
 
 interface TaskFacts {
@@ -12,8 +12,22 @@ interface TaskFacts {
   readonly says?: string;
 }
 
-const CONTACT = ['contact_fraction', 'contact_range', 'contact_jump'];
-const BOW = ['skew_deg', 'shares_evenness', 'bow_share', 'arm_bow_gap_deg', 'elbow_rise_deg', 'instrument_swing_deg'];
+const CONTACT = ['contact_fraction', 'contact_range', 'contact_jump', 'lost_share'];
+const STROKES = ['shares_evenness', 'bow_share', 'run_out_share', 'collapse_share', 'stop_share'];
+const HOLD = ['thumb_ip_deg', 'little_pip_deg', 'little_to_stick', 'middle_crossing', 'gap_index_middle', 'hand_opening', 'hand_mobility_deg', 'wrist_flexion_deg'];
+const BOW = [
+  ...STROKES,
+  ...HOLD,
+  'skew_deg',
+  'arc_index',
+  'forearm_share',
+  'level_range_deg',
+  'arm_bow_gap_deg',
+  'elbow_rise_deg',
+  'elbow_angle_deg',
+  'elbow_behind',
+  'instrument_swing_deg',
+];
 
 export const TASK_FACTS: Record<Task, TaskFacts> = {
   ordinary: { name: 'ordinary playing', leavesOut: [], soundLeftOut: false },
@@ -30,5 +44,11 @@ export const TASK_FACTS: Record<Task, TaskFacts> = {
     says: 'Through a bow guide: the guide holds angle and contact, so neither they nor the sound are judged.',
   },
   silent: { name: 'silent bowing', leavesOut: [...CONTACT, 'stray_share'], soundLeftOut: true, says: 'Silent bowing: contact point and sound are not judged.' },
+  stops: {
+    name: 'stopped notes or stops on each level',
+    leavesOut: STROKES,
+    soundLeftOut: false,
+    says: 'Stops on purpose: shares of the bow, its speed and its standing still are not judged.',
+  },
   plucked: { name: 'plucked', leavesOut: [...CONTACT, ...BOW, 'stray_share', 'elbow_lag_ms', 'arm_level_share'], soundLeftOut: false, says: 'Plucked: the bow is not judged.' },
 };

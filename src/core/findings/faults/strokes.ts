@@ -132,7 +132,7 @@ export const speedCollapses: TakeFault = {
 /** Seconds in which an even stroke has hardly left its turning point yet: a minimum-jerk way begins as ten times the cube of its time's share. */
 const slowEnd = (s: Stroke) => (s.to - s.from) * Math.cbrt(TOLD / Math.max(TOLD, shareOf(s)) / 10);
 
-/** A bow that stands before each new stroke; stopped notes on purpose are a task of their own. */
+/** A bow that stands before each new stroke; stops on purpose are a task of their own (`stops`), which leaves this out. */
 export const stopsBetweenStrokes: TakeFault = {
   ...counted,
   id: 'stops-between-strokes',
