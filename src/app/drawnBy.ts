@@ -5,7 +5,7 @@ import type { Finding } from '../core/findings/finding';
 export type DrawnBy = 'plan' | 'arm' | 'hand' | 'body' | 'crossings' | 'bows';
 
 const ON_PLAN = new Set(['skew_deg', 'contact_fraction', 'contact_range', 'arc_index']);
-const ON_STRINGS = new Set(['elbow_lag_ms', 'arm_level_share', 'stray_share']);
+const ON_STRINGS = new Set(['elbow_lag_ms', 'arm_level_share', 'stray_share', 'two_strings_share']);
 const OF_HAND = /^(thumb|index|middle|ring|little|gap|hand|wrist)_/;
 const OF_BODY = new Set([
   'trunk_lean_deg',
@@ -14,6 +14,8 @@ const OF_BODY = new Set([
   'head_turn_deg',
   'stance_width',
   'left_elbow_gap',
+  'left_wrist_deg',
+  'lumbar_arch',
   'knee_deg',
   'cello_lean_deg',
   'instrument_pitch_deg',

@@ -1,6 +1,6 @@
 import { toOuter } from '../../src/core/geometry/pose';
 import { rotate } from '../../src/core/geometry/rotation';
-import { add, addScaled, cross, dot, normalize, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
+import { add, addScaled, cross, dot, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Moment } from '../motion/performance';
 import { FINGER_NAMES, fingerJoints, type HandJoints, handScale, type Palm, reach, thumbJoints } from './hand';
@@ -20,6 +20,10 @@ export const GOOD_FRET: FretSpec = { collapse: 0 };
 
 /** Places of the fingertips from the nut, shares of the string length (whole tones and semitones, closed form 1 - 2^(-n/12)). */
 const PLACES = { shoulder: [0.109, 0.206, 0.251, 0.333], cello: [0.109, 0.159, 0.206, 0.251] } as const;
+
+/** How far a wholly collapsed wrist swings under the neck, degrees; how far a good one hangs out from under the knuckles, radians (ours). */
+const SWING = 48;
+const HANGS = 0.08;
 
 /**
  * The left hand about the neck in first position. `pressed` (0..1 a finger) tells how far each finger is down on
@@ -41,9 +45,11 @@ export function fretHand(moment: Moment, build: InstrumentBuild, stature: number
   const width = Math.abs(low[1] - high[1]);
   // The knuckles lie beside the high side of the board, the hand stands below it.
   const base = cello ? room([nut - 0.165 * nut, high[1] - side * 24 * s, low[2] + 22 * s]) : room([nut - 0.13 * nut, high[1] - side * 17 * s, low[2] - 26 * s]);
+  // A collapsed wrist swings under the neck until the palm lies against it.
+  const swing = SWING * spec.collapse * RADIANS;
   const wrist = cello
     ? room([nut - 0.19 * nut, high[1] - side * 100 * s, low[2] - 26 * s])
-    : room([nut - (0.13 - 0.02 * spec.collapse) * nut - 8 * s, high[1] - side * (16 - 6 * spec.collapse) * s - side * 8 * s, low[2] - (114 - 18 * spec.collapse) * s]);
+    : room([nut - 0.13 * nut - 8 * s, high[1] - side * 17 * s + side * 88 * s * Math.sin(swing - HANGS), low[2] - 26 * s - 88 * s * Math.cos(swing - HANGS)]);
   const palmAlong = normalize(subtract(base, wrist));
   // The palm faces the neck; index knuckle nearest the scroll.
   const toScroll = normalize(addScaled(along, palmAlong, -dot(along, palmAlong)));

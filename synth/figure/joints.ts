@@ -1,4 +1,6 @@
+import type { BackPoint } from '../../src/core/body/lumbarArch';
 import type { Stance } from '../../src/core/body/stance';
+import { torsoAxes } from '../../src/core/body/torso';
 import { toOuter } from '../../src/core/geometry/pose';
 import { add, addScaled, cross, dot, mix, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import type { InstrumentBuild } from '../instrument/build';
@@ -110,6 +112,9 @@ const CELLO_ELBOW = -48;
 
 /** How far a shoulder goes toward a hand that is out of reach, mm of a grown player. */
 const SHOULDER_REACH = 55;
+
+/** The back's outline behind the spine: how far up from hips to shoulders, and how deep, shares of stature (the trunk's cross-sections in body.ts). */
+const BACK = { upper: { along: 0.81, depth: 0.07 }, small: { depth: 0.06 }, seat: { depth: 0.074 } } as const;
 
 /** Tip of the nose and opening of the right ear, in the frame of the head. */
 const NOSE: Vec3 = [0, 101, -18];
@@ -233,3 +238,15 @@ export const stanceOf = (j: Joints): Stance => ({
   'ear.left': j.earLeft,
   nose: j.nose,
 });
+
+/** The back's outline as the definition of its arch wants it. */
+export function backOf(j: Joints, stature: number): Readonly<Record<BackPoint, Vec3>> {
+  const { forward } = torsoAxes(j.shoulderRight, j.shoulderLeft, [0, 0, 1]);
+  const pelvis = mix(j.hipLeft, j.hipRight, 0.5);
+  const behind = (p: Vec3, depth: number) => addScaled(p, forward, -depth * stature);
+  return {
+    upper: behind(mix(pelvis, mix(j.shoulderLeft, j.shoulderRight, 0.5), BACK.upper.along), BACK.upper.depth),
+    small: behind(j.waist, BACK.small.depth),
+    seat: behind(pelvis, BACK.seat.depth),
+  };
+}

@@ -41,6 +41,8 @@ export interface Moment {
   readonly breath: number;
   /** How far each finger of the left hand is down on its string, 0..1. */
   readonly pressed: readonly number[];
+  /** How much the bow is pressed beyond what its speed bears, 0..1. */
+  readonly press: number;
 }
 
 /** Height of the standing player by size, mm (from memory, growth tables; rounded). */
@@ -50,6 +52,8 @@ export function statureOf(size: string, family: Family = 'violin'): number {
   return { '4/4': 1700, '3/4': 1470, '1/2': 1300, '1/4': 1160, '1/8': 1050, '16"': 1740, '15"': 1640, '14"': 1500 }[size] ?? 1600;
 }
 
+/** A bow pressed into the string before it moves crunches until it has so much time behind it (seconds to a third, ours). */
+const CRUNCH = 0.05;
 /** A neighbour is heard from this share of the bow's weight on, for so long (seconds; ours). */
 const AUDIBLE_TOUCH = 0.1;
 const LEAST_STRAY = 0.08;
@@ -172,14 +176,30 @@ export class Performance {
     });
   }
 
+  /** What is left at t of the pressure a stroke began with. */
+  private pressAt(t: number): number {
+    const { index, stroke } = this.strokeAt(t);
+    const since = t - this.starts[index]!;
+    return since < 0 ? 0 : (stroke.pressedStart ?? 0) * Math.exp(-since / CRUNCH);
+  }
+
   at(t: number): Moment {
     const now = this.bowAt(t);
     const lag = this.scenario.posture.elbowLag;
     const arm = lag === 0 ? now : this.bowAt(Math.max(0, t - lag));
-    return { ...now, armFrog: arm.frog, armTip: arm.tip, stickLean: 0.3 * this.side, blink: this.blinkAt(t), breath: Math.sin(2 * Math.PI * 0.28 * t), pressed: this.pressedAt(t) };
+    return {
+      ...now,
+      armFrog: arm.frog,
+      armTip: arm.tip,
+      stickLean: 0.3 * this.side,
+      blink: this.blinkAt(t),
+      breath: Math.sin(2 * Math.PI * 0.28 * t),
+      pressed: this.pressedAt(t),
+      press: this.pressAt(t),
+    };
   }
 
-  private bowAt(t: number): Omit<Moment, 'armFrog' | 'armTip' | 'stickLean' | 'blink' | 'breath' | 'pressed'> {
+  private bowAt(t: number): Omit<Moment, 'armFrog' | 'armTip' | 'stickLean' | 'blink' | 'breath' | 'pressed' | 'press'> {
     const s = this.scenario;
     const { index, stroke, done } = this.strokeAt(t);
     const position = this.positionAt(t) + 0.002 * s.wander * this.trembles[3]!(t);

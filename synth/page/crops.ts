@@ -58,7 +58,7 @@ export async function labelledCrops(
     const eye = phone.poseAt(moment.t);
     const joints = jointsAt(moment, stage.build, stage.performance.stature, scenario.posture);
     const seen = (room: readonly [number, number, number]) => project(phone.camera, toOuter(eye, room));
-    const places = namedPoints(moment, joints, stage.build).map(({ name, room }) => ({ name, room, at: seen(room) }));
+    const places = namedPoints(moment, joints, stage.build, stage.performance.stature).map(({ name, room }) => ({ name, room, at: seen(room) }));
     const joint = new Map(places.flatMap(({ name, at }) => (at ? [[name, at] as const] : [])));
     const region = playerRegion((name) => joint.get(name), scenario.family);
     if (!region) continue;

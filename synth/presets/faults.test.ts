@@ -107,6 +107,7 @@ const OWN: Record<string, readonly [quantity: (all: Look[]) => number, by: numbe
   'runs-out-of-bow': [average((l) => l.m.bow.position, near(0.9, 1)), 0.03],
   'speed-collapses': [average((l) => Math.abs(l.m.speed), near(0.44, 0.54)), -200],
   'slow-recovery': [range((l) => l.m.bow.contact), 14],
+  'extra-noise-at-start': [range((l) => l.m.press), 0.7],
   'stops-between-strokes': [average((l) => Math.abs(l.m.speed)), -50],
 };
 

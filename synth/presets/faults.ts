@@ -99,6 +99,7 @@ export const FAULTS: Record<string, Play> = {
   'runs-out-of-bow': strokes((_, __, s) => (s > 0 ? { part: [0.01, 0.99], squeezed: s } : {})),
   'speed-collapses': strokes((_, __, s) => ({ stalls: s })),
   'slow-recovery': (sc, s) => (s > 0 ? { contactStray: 0.36 * s, strokes: [...sc.strokes, ...sc.strokes.map((stroke) => turned(stroke, sc.strokes.length)), ...sc.strokes] } : {}),
+  'extra-noise-at-start': strokes((_, __, s) => ({ pressedStart: s })),
   'stops-between-strokes': strokes((stroke, _, s) => ({ rest: stroke.rest + 0.45 * s })),
 };
 

@@ -7,9 +7,11 @@ import { judge } from '../../src/core/findings/judge';
 import type { MarksSolution } from '../../src/core/instrument/solveMarks';
 import type { FrameMeasures, Quantity } from '../../src/core/measures/measures';
 import { FINGERBOARD_SIDE, LOW_ARM, MIDDLE_OF_STRIP, PARALLEL_ARM, type Rubric } from '../../src/core/rubric/rubric';
+import { hear, listen } from '../../src/core/sound/hear';
 import { segmentStrokes } from '../../src/core/strokes/segment';
 import { buildInstrument } from '../instrument/build';
 import { Performance } from '../motion/performance';
+import { bowedSound, SAMPLE_RATE, soundTakeOf } from '../sound/bowedString';
 import { TruthBook } from '../truth/truth';
 import { FAULTS, withFaults } from './faults';
 import { scenarioOf } from './presets';
@@ -28,10 +30,11 @@ const U: Partial<Record<string, number>> = {
   gap_index_middle: 0.15,
   little_to_stick: 0.2,
   hand_opening: 0.1,
+  lumbar_arch: 0.02,
 };
 
-/** What would be found if every number were measured truly: catalogue and synthetic student against each other. */
-function foundIn(scenario: Scenario, rubric: Rubric): string[] {
+/** What would be found if every number were measured truly, with the sound heard or without: catalogue and synthetic student against each other. */
+function foundIn(scenario: Scenario, rubric: Rubric, withSound = false): string[] {
   const build = buildInstrument(scenario);
   const performance = new Performance(scenario, build);
   const book = new TruthBook(scenario, build, performance, undefined as never);
@@ -47,7 +50,12 @@ function foundIn(scenario: Scenario, rubric: Rubric): string[] {
     return { frame, t: Number(row[1]), ...(row.at(-1) ? { string: row.at(-1)! } : {}), values: values as Partial<Record<Quantity, { value: number; u: number }>> };
   });
   const strokes = strokesWithHand(strokesWithArm(segmentStrokes(frames), frames, []), frames, new Set(frames.map((f) => f.frame)));
-  const events = soundEvents({ family: scenario.family, solution: { model: build.model } as MarksSolution, frames, strokes });
+  const heard = withSound
+    ? listen(bowedSound(performance, scenario.family, build.model.frame.scale, build.model.fingerboardEndX, soundTakeOf(scenario)), SAMPLE_RATE, scenario.family)
+    : undefined;
+  const turns = strokes.slice(1).map((s) => s.from + scenario.soundLate);
+  const sound = heard && { heard: hear(heard, { turns }), late: { value: scenario.soundLate, u: 0.01 } };
+  const events = soundEvents({ family: scenario.family, solution: { model: build.model } as MarksSolution, frames, strokes, sound });
   return judge({ frames, strokes, rubric, stage: 'later', family: scenario.family, events }).findings.map((f) => f.fault);
 }
 
@@ -59,7 +67,7 @@ const playing = (preset: string, fault?: string, seed = 1) => {
 /** Faults seen only while strings change. */
 const CROSSING = ['levels-not-distinct', 'crossing-late', 'crossing-early', 'elbow-too-low', 'elbow-too-high'];
 /** Faults that need a sound or a film, one that at full strength is told as the tip's turning (judged below), and two that the figure's joints allow only by half: its elbow neither sinks 15 degrees under the bow nor passes the back line. */
-const NOT_HERE = ['bow-arcs', 'neighbour-touched', 'instrument-moves', 'elbow-too-low', 'elbow-behind'];
+const NOT_HERE = ['bow-arcs', 'neighbour-touched', 'extra-noise-at-start', 'instrument-moves', 'elbow-too-low', 'elbow-behind'];
 /** What a fault brings with it by its nature: the bow's path decides the contact point, a hand's shape more than one joint. */
 const WITH: Record<string, readonly string[]> = {
   'tip-to-scroll': ['contact-drifts', 'on-fingerboard'],
@@ -118,5 +126,18 @@ describe('a fault played by the synthetic student', () => {
     expect(arc(1)).toContain('tip-to-scroll');
     expect(arc(1)).not.toContain('bow-arcs');
     expect(arc(0.6)).toContain('bow-arcs');
+  });
+});
+
+describe('with the sound heard too', () => {
+  it.each(['straight', 'crossings', 'viola', 'cello', 'short-strokes'])('a clean player (%s) raises nothing', (preset) => {
+    for (const seed of [1, 2]) expect(foundIn(playing(preset, undefined, seed), MIDDLE_OF_STRIP, true)).toEqual([]);
+  });
+  it.each(['straight', 'crossings', 'viola', 'cello'])('notes that begin with a crunch are found (%s)', (preset) => {
+    expect(foundIn(playing(preset, 'extra-noise-at-start'), MIDDLE_OF_STRIP, true)).toEqual(['extra-noise-at-start']);
+    expect(foundIn(playing(preset, 'stops-between-strokes'), MIDDLE_OF_STRIP, true)).not.toContain('extra-noise-at-start');
+  });
+  it('a touched neighbour is found', () => {
+    expect(foundIn(playing('straight', 'neighbour-touched'), MIDDLE_OF_STRIP, true)).toEqual(['neighbour-touched']);
   });
 });

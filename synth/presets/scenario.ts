@@ -25,6 +25,8 @@ export interface StrokeSpec {
   readonly squeezed?: number;
   /** 0 .. 1: the bow nearly stands in the middle of its way. */
   readonly stalls?: number;
+  /** 0 .. 1: the bow is pressed into the string before it moves, and the note begins with a crunch. */
+  readonly pressedStart?: number;
 }
 
 export type View = 'front-above' | 'scroll-side' | 'bow-side' | 'whole-body' | 'profile' | 'hand-front' | 'hand-low' | 'left-hand';

@@ -106,22 +106,25 @@ export function bowedSound(performance: Performance, family: Family, bodyScale: 
   let bright = 0.5;
   let breath = 0;
   let scratch = 0;
+  let crunch = 0;
   let finger = 0;
-  let lastPitch = 0;
+  let lastPitch = performance.pitchAt(-late) * 2 ** (cents / 1200);
   for (let i = 0; i < n; i++) {
     if (i % CONTROL === 0) {
       const t = i / SAMPLE_RATE - late;
       const m = performance.at(Math.max(0, t));
       const speed = t < 0 ? 0 : Math.abs(m.speed);
-      const loud = speed < CREEP ? 0 : Math.min(1, speed / FULL_SPEED) ** 0.6;
+      // A string pressed before the bow moves rasps as soon as it creeps.
+      crunch = t < 0 || speed < 1 ? 0 : m.press;
+      const loud = Math.max(0.6 * crunch, speed < CREEP ? 0 : Math.min(1, speed / FULL_SPEED) ** 0.6);
       targets = touchOf(performance.levels, m.bow.inclination).map((touch) => loud * Math.sqrt(touch));
       const pitch = performance.pitchAt(t) * 2 ** (cents / 1200);
       pitches = open.map((hz, s) => (s === m.string ? pitch : hz));
       rings = open.map((hz, s) => (s === m.string && pitch > hz * 1.01 ? RING.stopped : RING.open));
       bright = Math.min(1, Math.max(0, 1 - m.bow.contact / fingerboardEnd));
-      breath = loud * (0.03 + 0.4 * (1 - bright) ** 2) + (speed > 3 && speed < 60 ? 0.02 : 0);
+      breath = 0.6 * crunch + loud * (0.03 + 0.4 * (1 - bright) ** 2) + (speed > 3 && speed < 60 ? 0.02 : 0);
       // Slow near the bridge the bow presses; ordinary playing does not.
-      scratch = Math.min(1, Math.max(0, 2 * (bright - 0.55) - speed / 500)) * (speed > CREEP ? 1 : 0);
+      scratch = Math.max(crunch, Math.min(1, Math.max(0, 2 * (bright - 0.55) - speed / 500)) * (speed > CREEP ? 1 : 0));
       if (pitch !== lastPitch) finger = 0.05;
       lastPitch = pitch;
     }

@@ -1,16 +1,19 @@
 import { armBowGap, elbowAngle, elbowBehind, elbowHeight, elbowRise, upperArmElevation } from '../../src/core/body/arm';
 import { type Finger, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, tipGap, wristBend } from '../../src/core/body/hand';
+import { leftWristBend } from '../../src/core/body/leftWrist';
+import { BACK_POINTS, lumbarArch } from '../../src/core/body/lumbarArch';
 import { celloLean, headTilt, headTurn, kneeAngle, leftElbowGap, shoulderLift, stanceWidth, trunkLean, trunkStoop } from '../../src/core/body/stance';
+import { torsoAxes } from '../../src/core/body/torso';
 import type { Marks } from '../../src/core/formats/marks';
 import { insidePicture, project } from '../../src/core/geometry/camera';
 import { toOuter } from '../../src/core/geometry/pose';
 import { rotate } from '../../src/core/geometry/rotation';
-import { addScaled, DEGREES, normalize, subtract, type Vec2, type Vec3 } from '../../src/core/geometry/vec3';
+import { addScaled, DEGREES, normalize, scale, subtract, type Vec2, type Vec3 } from '../../src/core/geometry/vec3';
 import { INSTRUMENT_LANDMARKS, type InstrumentLandmark } from '../../src/core/instrument/landmarks';
 import { normal, seededRandom } from '../../src/core/random';
 import type { Phone } from '../camera/phone';
 import { stickAxis } from '../figure/bowHold';
-import { bowArm, type Joints, jointsAt, stanceOf } from '../figure/joints';
+import { backOf, bowArm, type Joints, jointsAt, stanceOf } from '../figure/joints';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Moment, Performance } from '../motion/performance';
 import type { Scenario } from '../presets/scenario';
@@ -26,9 +29,10 @@ export interface NamedPoint {
 const UP: Vec3 = [0, 0, 1];
 
 /** Every named point of the scene at a moment, room frame. */
-export function namedPoints(moment: Moment, joints: Joints, build: InstrumentBuild): NamedPoint[] {
+export function namedPoints(moment: Moment, joints: Joints, build: InstrumentBuild, stature: number): NamedPoint[] {
   const b = normalize(subtract(moment.tip, moment.frog));
   const off = joints.bowAxes.off;
+  const back = backOf(joints, stature);
   return [
     ...INSTRUMENT_LANDMARKS.map((name) => ({ name, room: toOuter(moment.instrument, build.model.landmarks[name as InstrumentLandmark]) })),
     { name: 'bow.frog', room: moment.frog },
@@ -40,6 +44,7 @@ export function namedPoints(moment: Moment, joints: Joints, build: InstrumentBui
     { name: 'body.ear.left', room: joints.earLeft },
     { name: 'body.ear.right', room: joints.earRight },
     ...joints.handRight.joints.map((room, i) => ({ name: `hand.bow.${i}`, room })),
+    ...BACK_POINTS.map((part) => ({ name: `body.back.${part}`, room: back[part] })),
     ...joints.handLeft.joints.map((room, i) => ({ name: `hand.left.${i}`, room })),
     ...(
       [
@@ -103,6 +108,8 @@ const TRUTH_COLUMNS = [
   'head_tilt_deg',
   'stance_width',
   'left_elbow_gap',
+  'left_wrist_deg',
+  'lumbar_arch',
 ] as const;
 
 /** Gathers the exact truth of a clip while it is rendered. */
@@ -126,6 +133,7 @@ export class TruthBook {
     const z = rotate(m, [0, 0, 1]);
     const arm = bowArm(joints);
     const stance = stanceOf(joints);
+    const back = backOf(joints, this.performance.stature);
     const hand = joints.handRight.joints;
     const wrist = wristBend(hand, subtract(arm.wrist, arm.elbow), 1);
     const thumb = thumbBends(hand, 1);
@@ -173,6 +181,11 @@ export class TruthBook {
       head_tilt_deg: headTilt(stance, UP),
       stance_width: stanceWidth(stance),
       left_elbow_gap: leftElbowGap(stance, UP),
+      left_wrist_deg: leftWristBend(
+        { elbow: joints.elbowLeft, wrist: joints.wristLeft, knuckle: joints.handLeft.joints[9]! },
+        scale(y, Math.sign(this.build.model.landmarks['instrument.nut.high'][1])),
+      ),
+      lumbar_arch: lumbarArch(back, torsoAxes(joints.shoulderRight, joints.shoulderLeft, UP).forward),
     };
     const string = moment.soundingString === undefined ? '' : this.performance.strings[moment.soundingString]!.name;
     this.rows.push([frame, moment.t.toFixed(5), ...TRUTH_COLUMNS.map((c) => numbers[c].toFixed(4)), string].join(','));
@@ -180,7 +193,7 @@ export class TruthBook {
     const toCamera = this.phone.poseAt(moment.t);
     const points: Record<string, Vec2> = {};
     let visible = 0;
-    for (const { name, room } of namedPoints(moment, joints, this.build)) {
+    for (const { name, room } of namedPoints(moment, joints, this.build, this.performance.stature)) {
       const straight = project(this.phone.camera, toOuter(toCamera, room));
       if (!straight) continue;
       const image: Vec2 = this.scenario.leftHanded ? [this.scenario.width - straight[0], straight[1]] : straight;

@@ -1,6 +1,6 @@
 import { toOuter } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
-import type { Vec2, Vec3 } from '../geometry/vec3';
+import { mix, type Vec2, type Vec3 } from '../geometry/vec3';
 import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, heldAtShoulder } from '../instrument/family';
@@ -10,9 +10,12 @@ import type { Measured, Quantity } from '../measures/measures';
 import { mean, median } from '../statistics';
 import type { MarkedJoints } from './fitArm';
 import { fitStance, type StanceFit } from './fitStance';
+import { leftWristSeen } from './leftWrist';
+import { type BackPoint, lumbarArchSeen } from './lumbarArch';
 import type { BodySighting } from './sighting';
 import { headTilt, headTurn, kneeAngle, leftElbowGap, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
 import { GROWN, likelyStature } from './stature';
+import { torsoAxes } from './torso';
 
 export interface StanceMeasuring {
   readonly family: Family;
@@ -23,7 +26,14 @@ export interface StanceMeasuring {
   readonly bodies: readonly BodySighting[];
   /** Joints the teacher placed, by the frame's place in the film. */
   readonly marked?: MarkedJoints | undefined;
+  readonly leftHand?: MarkedLeftHands | undefined;
+  readonly back?: MarkedBacks | undefined;
 }
+
+/** Wrist and middle knuckle of the left hand as the teacher placed them, px, by the frame's place in the film. */
+export type MarkedLeftHands = ReadonlyMap<number, { readonly wrist: Vec2; readonly knuckle: Vec2 }>;
+/** Points of the back's outline, likewise. */
+export type MarkedBacks = ReadonlyMap<number, Readonly<Record<BackPoint, Vec2>>>;
 
 /** How the player stood or sat over a short while, camera axes, mm. */
 export interface StancePlace {
@@ -78,7 +88,7 @@ const TELLABLE: Readonly<Partial<Record<Quantity, Tellable>>> = {
 };
 
 /** Measures how the player stands or sits and holds head and trunk, from what the networks and the teacher saw. Pure. */
-export function measureStance({ family, dimensions, solution, vertical, tracked, bodies, marked }: StanceMeasuring): StanceMeasures {
+export function measureStance({ family, dimensions, solution, vertical, tracked, bodies, marked, leftHand, back }: StanceMeasuring): StanceMeasures {
   const nothing = { frames: tracked.map(() => ({})), stances: [] };
   if (!vertical) return nothing;
   const place = new Map(tracked.map((f, i) => [f.index, i]));
@@ -135,13 +145,35 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
     return Object.fromEntries(entries) as Partial<Record<Quantity, Measured>>;
   }
 
+  const placed = ofPlaced();
   return {
     stances: told.map((s) => s.stance),
     frames: tracked.map(({ t }) => {
       const near = told.find(({ stance }, i) => t <= stance.to + SPAN / 2 || i === told.length - 1);
-      return near && t >= near.stance.from - SPAN && t <= near.stance.to + SPAN ? near.values : {};
+      return { ...(near && t >= near.stance.from - SPAN && t <= near.stance.to + SPAN ? near.values : {}), ...placed };
     }),
   };
+
+  /** What is told only from points placed by hand; a posture lasts, so it is taken for the whole film. */
+  function ofPlaced(): Partial<Record<Quantity, Measured>> {
+    const stanceAt = (t: number) =>
+      told.reduce<StancePlace | undefined>((best, { stance }) => (best && Math.abs(best.from - t) <= Math.abs(stance.from - t) ? best : stance), undefined)?.stance;
+    const frameAt = (frame: number) => tracked[place.get(frame) ?? -1];
+    const wrists = [...(standing ? (leftHand ?? []) : [])].flatMap(([frame, hand]) => {
+      const elbow = marked?.get(frame)?.['elbow.left'];
+      const at = frameAt(frame);
+      if (!elbow || !at?.pose) return [];
+      return leftWristSeen({ camera: solution.camera, pose: at.pose, stringLength, nutHigh: landmarks['instrument.nut.high'], marked: { elbow, ...hand }, stature }) ?? [];
+    });
+    const arches = [...(back ?? [])].flatMap(([frame, points]) => {
+      const stance = stanceAt(frameAt(frame)?.t ?? 0);
+      if (!stance) return [];
+      const { forward } = torsoAxes(stance['shoulder.right'], stance['shoulder.left'], up);
+      return lumbarArchSeen(solution.camera, points, forward, up, mix(stance['hip.right'], stance['shoulder.right'], 0.5)) ?? [];
+    });
+    const middle = (name: Quantity, all: readonly Measured[]) => (all.length > 0 ? { [name]: { value: mean(all.map((m) => m.value)), u: mean(all.map((m) => m.u)) } } : {});
+    return { ...middle('left_wrist_deg', wrists), ...middle('lumbar_arch', arches) };
+  }
 }
 
 /** Sightings of a player, those near in time together. */

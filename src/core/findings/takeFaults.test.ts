@@ -92,3 +92,51 @@ describe('exercises off the path', () => {
     expect(behind.unjudged[0]!.why).toContain('Behind the bridge');
   });
 });
+
+/** Four notes in the first four bows, each heard as `hint`. */
+const toned = (hint: 'airy' | 'glassy' | 'scratchy' | 'centred', startNoise?: number): Partial<SoundEvents> => ({
+  notes: [0, 1, 2, 3, 4, 5].map((i) => ({
+    ...note,
+    from: 1.5 * i + 0.05,
+    to: 1.5 * i + 1.45,
+    tone: { brightness: 1, noise: 0, ...(startNoise === undefined ? {} : { startNoise }) },
+  })),
+  tones: Array.from({ length: 6 }, () => ({ hint, confidence: 0.5 })),
+});
+
+describe('what is heard', () => {
+  const ids = (events: Partial<SoundEvents>, contact = 0.5) => judged(events, { contact }).findings.map((f) => f.fault);
+  it('is told only where the picture shows why: never alone', () => {
+    for (const hint of ['airy', 'glassy', 'scratchy'] as const) expect(ids(toned(hint))).toEqual([]);
+    expect(ids(toned('airy'), 0.64)).toEqual(['airy']);
+    expect(ids(toned('glassy'), 0.36)).toEqual(['glassy']);
+    expect(ids(toned('glassy'), 0.64)).toEqual([]);
+    expect(ids(toned('centred'), 0.64)).toEqual([]);
+  });
+  it('is not told a second time where the place of the bow is a finding itself', () => {
+    expect(ids(toned('airy'), 0.8)).toEqual(['on-fingerboard']);
+    expect(ids(toned('glassy'), 0.2)).toEqual(['at-bridge']);
+  });
+  it('of two strings at once needs a bow seen at the edge of its level', () => {
+    const crossing = [0.7, 2.2, 3.7].map((t) => stray(t, 'late', true));
+    const margin = (degrees: number) => {
+      const measured = frames().map((f) => ({ ...f, values: { ...f.values, level_margin_deg: { value: degrees, u: 1 } } }));
+      return judge({
+        frames: measured,
+        strokes: segmentStrokes(measured),
+        rubric: MIDDLE_OF_STRIP,
+        stage: 'later',
+        events: { ...quiet, notes: [note], strays: crossing },
+      }).findings.map((f) => f.fault);
+    };
+    expect(margin(0.8)).toEqual(['two-strings']);
+    expect(margin(6)).toEqual([]);
+  });
+  it('of a crunch at the start of the bows is a habit from three bows on, the first left out', () => {
+    const [finding] = judged(toned('centred', 12)).findings;
+    expect(finding).toMatchObject({ fault: 'extra-noise-at-start', cause: 'squeezing', strokes: [1, 2, 3, 4, 5] });
+    expect(finding!.evidence[0]!.says).toContain('5 times');
+    expect(ids(toned('centred', 4))).toEqual([]);
+    expect(judged(toned('centred', 12), { task: 'silent' }).findings).toEqual([]);
+  });
+});

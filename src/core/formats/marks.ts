@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { BACK_POINTS } from '../body/lumbarArch';
 import type { Dimensions } from '../instrument/dimensions';
 import { dimensionsOf } from '../instrument/dimensions';
 import { FAMILIES } from '../instrument/family';
@@ -8,7 +9,17 @@ const BODY = ['shoulder', 'elbow', 'wrist', 'hip', 'knee', 'ankle', 'ear'].flatM
 const HANDS = Array.from({ length: 21 }, (_, n) => [`hand.bow.${n}`, `hand.left.${n}`]).flat();
 
 /** Every point name a marks file may use. */
-export const POINT_NAMES: ReadonlySet<string> = new Set([...INSTRUMENT_LANDMARKS, 'bow.frog', 'bow.tip', 'bow.stickTip', 'bow.screw', 'body.nose', ...BODY, ...HANDS]);
+export const POINT_NAMES: ReadonlySet<string> = new Set([
+  ...INSTRUMENT_LANDMARKS,
+  'bow.frog',
+  'bow.tip',
+  'bow.stickTip',
+  'bow.screw',
+  'body.nose',
+  ...BODY,
+  ...BACK_POINTS.map((p) => `body.back.${p}`),
+  ...HANDS,
+]);
 
 const point = z.tuple([z.number(), z.number()]);
 

@@ -47,6 +47,8 @@ export const QUANTITIES = [
   'head_tilt_deg',
   'stance_width',
   'left_elbow_gap',
+  'left_wrist_deg',
+  'lumbar_arch',
 ] as const;
 export type Quantity = (typeof QUANTITIES)[number];
 

@@ -124,6 +124,18 @@ const WORDS: Record<string, FamilyWords> = {
     says: 'The arm goes to the new string while the old note still sounds, and arrives with the new one.',
   },
   'crossing-early': { title: 'From string to string together', aim: 'Let the arm wait', says: 'The arm stays until the note is over, and arrives with the new one.' },
+  'left-wrist-collapsed': { title: 'Room under the neck', aim: 'A straight left wrist', says: 'Forearm and back of the hand make one line. The palm stays away from the neck.' },
+  'back-hollow': { title: 'Tall and even', aim: 'A long back', says: 'Someone lays a flat hand on the small of your back, and the back grows long against it.' },
+  'arm-not-parallel': {
+    title: 'An elbow for every string',
+    aim: 'Keep the arm along with the bow',
+    says: 'From frog to tip the upper arm keeps the bow’s level. Halt at each third and look.',
+  },
+  'extra-noise-at-start': { title: 'Notes that begin clean', aim: 'Start light', says: 'The bow moves as soon as it leans on the string. Breathe in, and go.' },
+  airy: { title: 'A full tone', aim: 'Keep to the pale strip', says: 'Where the tone has too much breath, bring the bow a little nearer the bridge.' },
+  glassy: { title: 'A warm tone', aim: 'Come away from the bridge', says: 'Where the tone turns hard, bring the bow back to the middle of the pale strip.' },
+  scratchy: { title: 'A tone without scratching', aim: 'More bow, less weight', says: 'A slow bow carries little weight: let it travel more, or lean less.' },
+  'two-strings': { title: 'One string at a time', aim: 'Only one string sounds', says: 'When two sound, halt. Find the arm’s height for this string, then go on.' },
   'neighbour-touched': { title: 'One string at a time', aim: 'Only one string sounds', says: 'When two sound, halt. Find the arm’s height for this string, then go on.' },
 };
 

@@ -21,6 +21,8 @@ export const BAND_FACTS: Readonly<Record<BandName, BandFacts>> = {
   headTilt: { name: 'Head laid down', what: 'To the side, onto the instrument', unit: 'deg', range: [-20, 40], step: 1 },
   headTurn: { name: 'Head turned', what: 'From the chest toward the scroll', unit: 'deg', range: [-10, 80], step: 1 },
   leftElbowGap: { name: 'Left elbow', what: 'Out from the ribs, shoulder widths', unit: 'shoulders', range: [0, 0.8], step: 0.01 },
+  leftWrist: { name: 'Left wrist', what: 'Against the forearm, - bent back to the neck', unit: 'deg', range: [-80, 40], step: 1 },
+  lumbarArch: { name: 'Small of the back', what: 'How deep, share of the back from blades to seat', unit: 'share', range: [0, 0.3], step: 0.01 },
   pitch: { name: 'Scroll up or down', what: 'Instrument against the horizon, + scroll up', unit: 'deg', range: [-30, 30], step: 1 },
   heading: { name: 'Instrument to the left', what: 'From straight ahead toward the left shoulder', unit: 'deg', range: [0, 90], step: 1 },
   roll: { name: 'Tilt of the instrument', what: 'High-string side lower', unit: 'deg', range: [-10, 65], step: 0.5 },
@@ -52,16 +54,18 @@ export const BAND_FACTS: Readonly<Record<BandName, BandFacts>> = {
   runOutShare: { name: 'Running out of bow', what: 'Share of the long bows that end squeezed', unit: 'share', range: [0, 1], step: 0.05 },
   collapseShare: { name: 'Speed lost', what: 'Share of the long bows that stall on the way', unit: 'share', range: [0, 1], step: 0.05 },
   stopShare: { name: 'Standing bow', what: 'Share of the bow changes with a stop', unit: 'share', range: [0, 1], step: 0.05 },
+  noisyStartShare: { name: 'Crunching starts', what: 'Share of the bows that begin with noise', unit: 'share', range: [0, 1], step: 0.05 },
+  toneShare: { name: 'Tone', what: 'Share of the bows that sound airy, glassy, scratchy or of two strings, and are seen to', unit: 'share', range: [0, 1], step: 0.05 },
   lostShare: { name: 'Recovery', what: 'Share of stray bows not made good by the next', unit: 'share', range: [0, 1], step: 0.05 },
 };
 
 /** The bands in groups, in the order of the work. */
 export const BAND_GROUPS: readonly (readonly [title: string, bands: readonly BandName[]])[] = [
-  ['Stance and seat', ['stanceWidth', 'knee', 'celloLean', 'trunkLean', 'shoulderLift', 'headTilt', 'headTurn', 'leftElbowGap']],
+  ['Stance and seat', ['stanceWidth', 'knee', 'celloLean', 'trunkLean', 'shoulderLift', 'headTilt', 'headTurn', 'leftElbowGap', 'leftWrist', 'lumbarArch']],
   ['Instrument', ['pitch', 'heading', 'roll', 'swing']],
   ['Bow hold', ['thumbBend', 'littleBend', 'littleToStick', 'fingerDepth', 'fingerGap', 'handOpening', 'handMobility', 'wristFlexion']],
   ['Bow path and arm', ['skew', 'arc', 'forearmShare', 'elbowBehind', 'elbowAtMiddle', 'armBowGap', 'elbowRise']],
   ['Contact', ['contactFraction', 'contactRange', 'contactJump', 'lostShare']],
-  ['Levels and crossings', ['levelKept', 'levelShare', 'crossingLag', 'strayShare']],
-  ['Strokes', ['sharesEvenness', 'bowShare', 'runOutShare', 'collapseShare', 'stopShare']],
+  ['Levels and crossings', ['levelKept', 'levelShare', 'crossingLag', 'strayShare', 'toneShare']],
+  ['Strokes', ['sharesEvenness', 'bowShare', 'runOutShare', 'collapseShare', 'stopShare', 'noisyStartShare']],
 ];

@@ -69,6 +69,10 @@ export interface Bands {
   readonly headTurn: TwoSidedBand;
   /** Left elbow out from the trunk's side, shoulder widths. */
   readonly leftElbowGap: LowerBand;
+  /** Left wrist against the forearm, degrees: 0 straight, - bent back. */
+  readonly leftWrist: TwoSidedBand;
+  /** Small of the back before the line from shoulder blades to seat, share of it. */
+  readonly lumbarArch: UpperBand;
   /** Ankles apart, shoulder widths. */
   readonly stanceWidth: TwoSidedBand;
   /** Knees of a seated player, degrees. */
@@ -99,6 +103,10 @@ export interface Bands {
   readonly bowShare: TwoSidedBand;
   /** Share of the strokes in which a neighbouring string sounds too. */
   readonly strayShare: UpperBand;
+  /** Share of the bows that sound out of the ordinary and are seen to be so. */
+  readonly toneShare: UpperBand;
+  /** Share of the bows that begin with a crunch. */
+  readonly noisyStartShare: UpperBand;
   /** Upper arm against the bow, degrees; only where the school asks for a parallel arm. */
   readonly armBowGap?: TwoSidedBand;
   /** Elbow against the wrist near the middle of the bow, degrees; only where the school asks for it. */
@@ -132,6 +140,8 @@ export const MIDDLE_OF_STRIP: Rubric = {
     headTilt: { middle: 5, good: 9, fault: 10 },
     headTurn: { middle: 25, good: 18, fault: 20 },
     leftElbowGap: { least: 0.2, fault: 0.15, most: 0.8 },
+    leftWrist: { middle: -10, good: 25, fault: 32 },
+    lumbarArch: { good: 0.11, fault: 0.14 },
     stanceWidth: { middle: 0.8, good: 0.35, fault: 0.4 },
     knee: { middle: 90, good: 10, fault: 10 },
     celloLean: { middle: 30, good: 15, fault: 15 },
@@ -146,6 +156,8 @@ export const MIDDLE_OF_STRIP: Rubric = {
     crossingLag: { middle: 0, good: 50, fault: 80 },
     levelShare: { middle: 1, good: 0.3, fault: 0.4 },
     strayShare: { good: 0.15, fault: 0.3 },
+    toneShare: { good: 0.2, fault: 0.3 },
+    noisyStartShare: { good: 0.2, fault: 0.4 },
     contactJump: { good: 0.12, fault: 0.2 },
     sharesEvenness: { good: 0.15, fault: 0.25 },
     bowShare: { middle: 1, good: 0.5, fault: 0.65 },

@@ -10,6 +10,7 @@ import { type PitchPath, type PitchRun, pitchPath, runsOf } from './pitchPath';
 import { dipsIn } from './restrikes';
 import { secondStrings } from './secondString';
 import { HOP, type Spectra, spectraOf } from './spectra';
+import { startNoise } from './startNoise';
 import { toneOf } from './tone';
 import { type ClearPitch, clearPitches, tuningOf } from './tuning';
 
@@ -29,6 +30,9 @@ const DIP_AT_TURN = 1.5;
 /** So near a change of bow in the picture (seconds, ours). */
 const NEAR_TURN = 0.1;
 
+/** A note's start is compared with no more than so much of what follows on its pitch (seconds, ours). */
+const STARTED = 0.8;
+
 /** Samples a second that hold all that is asked of a string (ours). */
 const ENOUGH_RATE = 20_000;
 
@@ -45,6 +49,7 @@ export interface Listening {
   readonly long: Spectra;
   readonly floor: ReturnType<typeof floorOf>;
   readonly short: Spectra;
+  readonly shortFloor: ReturnType<typeof floorOf>;
   readonly clear: readonly ClearPitch[];
   readonly path: PitchPath;
 }
@@ -64,7 +69,7 @@ export function listen(given: Float32Array, givenRate: number, family: Family): 
   const short = spectraOf(samples, rate, SHORT_PERIODS * period);
   const floor = floorOf(long);
   const path = pitchPath(long, floor, family, tuning.cents);
-  return { family, cents: tuning.cents, cents_u: tuning.u, long, floor, short, clear, path };
+  return { family, cents: tuning.cents, cents_u: tuning.u, long, floor, short, shortFloor: floorOf(short), clear, path };
 }
 
 /** Notes and second strings of a sound. */
@@ -83,12 +88,12 @@ export function hear(listening: Listening, { turns = [] }: HearOptions = {}): He
     const starts = [from, ...newBows(listening, run, hz, turns).filter((t) => t > from + 0.1 && t < to - 0.15)];
     starts.forEach((start, k) => {
       const end = Math.max(start + HOP, starts[k + 1] ?? to);
-      notes.push(noteOf(listening, run, start, end, k > 0));
+      notes.push(noteOf(listening, run, start, end, to, k > 0));
     });
   });
   return { cents, cents_u: listening.cents_u, notes, seconds: secondStrings(long, listening.floor, family, cents, notes) };
 
-  function noteOf({ path: p }: Listening, run: PitchRun, from: number, to: number, again: boolean): HeardNote {
+  function noteOf({ path: p }: Listening, run: PitchRun, from: number, to: number, pitchEnds: number, again: boolean): HeardNote {
     const { string, stop } = p.pitches[run.pitch]!;
     const nominal = hzOf(run.pitch);
     const near = clear.filter((c) => c.t > from + 0.03 && c.t < to - 0.03).map((c) => 1200 * Math.log2(c.hz / nominal));
@@ -98,7 +103,9 @@ export function hear(listening: Listening, { turns = [] }: HearOptions = {}): He
     const leads = Array.from(path.lead.subarray(first, last + 1));
     const confidence = Math.min(1, Math.max(0, median(leads) / 1.2));
     const hz = own.length > 0 ? nominal * 2 ** (median(own) / 1200) : nominal;
-    return { from, to, string, stop, hz, confidence, again, tone: toneOf(long, first, last, nominal, own) };
+    // A crunch may part a note in two: what follows on its pitch is the same note.
+    const crunch = startNoise(short, listening.shortFloor, nominal, from, Math.max(to, Math.min(pitchEnds, from + STARTED)));
+    return { from, to, string, stop, hz, confidence, again, tone: { ...toneOf(long, first, last, nominal, own), ...(crunch === undefined ? {} : { startNoise: crunch }) } };
   }
 }
 

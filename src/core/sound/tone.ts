@@ -13,6 +13,8 @@ export interface Tone {
   readonly noise: number;
   /** Scatter of the pitch about its slow course, cents; absent where too little was clear. */
   readonly unsteadiness?: number;
+  /** How much noisier it begins than it goes on, dB; absent for short notes. */
+  readonly startNoise?: number;
 }
 
 /** The ends of a note are its start and the change of bow (seconds, ours). */

@@ -1,7 +1,7 @@
 import type { MarkedJoints } from '../body/fitArm';
 import { type ArmPlace, measureArm } from '../body/measureArm';
 import { type HandPlace, measureHand } from '../body/measureHand';
-import { measureStance, type StancePlace } from '../body/measureStance';
+import { type MarkedBacks, type MarkedLeftHands, measureStance, type StancePlace } from '../body/measureStance';
 import type { BodySighting } from '../body/sighting';
 import { strokesWithArm } from '../body/strokesWithArm';
 import { strokesWithHand } from '../body/strokesWithHand';
@@ -96,13 +96,16 @@ export interface MarkedPlayer {
   readonly joints?: MarkedJoints;
   /** Points 0..20 of the bow hand. */
   readonly hand?: ReadonlyMap<number, ReadonlyMap<number, Vec2>>;
+  /** Wrist and middle knuckle of the left hand, and points of the back's outline. */
+  readonly leftHand?: MarkedLeftHands;
+  readonly back?: MarkedBacks;
 }
 
 /** The take with the player measured too, from what the networks saw of body and bow hand. */
 export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[], marked: MarkedPlayer = {}): TakeMeasures {
   const { frames, arms } = measureArm({ ...take, bodies, marked: marked.joints });
   const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
-  const stance = measureStance({ ...take, bodies, marked: marked.joints });
+  const stance = measureStance({ ...take, bodies, marked: marked.joints, leftHand: marked.leftHand, back: marked.back });
   const all = take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]!, ...stance.frames[i]! } }));
   return {
     ...take,

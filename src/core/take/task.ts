@@ -13,6 +13,7 @@ interface TaskFacts {
 }
 
 const CONTACT = ['contact_fraction', 'contact_range', 'contact_jump', 'lost_share'];
+const SOUND = ['stray_share', 'airy_share', 'glassy_share', 'scratchy_share', 'two_strings_share', 'noisy_start_share'];
 const STROKES = ['shares_evenness', 'bow_share', 'run_out_share', 'collapse_share', 'stop_share'];
 const HOLD = ['thumb_ip_deg', 'little_pip_deg', 'little_to_stick', 'middle_crossing', 'gap_index_middle', 'hand_opening', 'hand_mobility_deg', 'wrist_flexion_deg'];
 const BOW = [
@@ -33,22 +34,22 @@ export const TASK_FACTS: Record<Task, TaskFacts> = {
   ordinary: { name: 'ordinary playing', leavesOut: [], soundLeftOut: false },
   'behind-the-bridge': {
     name: 'behind the bridge',
-    leavesOut: [...CONTACT, 'stray_share'],
+    leavesOut: [...CONTACT, ...SOUND],
     soundLeftOut: true,
     says: 'Behind the bridge on purpose: contact point and sound are not judged.',
   },
   guide: {
     name: 'through a bow guide',
-    leavesOut: [...CONTACT, 'skew_deg', 'stray_share'],
+    leavesOut: [...CONTACT, 'skew_deg', ...SOUND],
     soundLeftOut: false,
     says: 'Through a bow guide: the guide holds angle and contact, so neither they nor the sound are judged.',
   },
-  silent: { name: 'silent bowing', leavesOut: [...CONTACT, 'stray_share'], soundLeftOut: true, says: 'Silent bowing: contact point and sound are not judged.' },
+  silent: { name: 'silent bowing', leavesOut: [...CONTACT, ...SOUND], soundLeftOut: true, says: 'Silent bowing: contact point and sound are not judged.' },
   stops: {
     name: 'stopped notes or stops on each level',
     leavesOut: STROKES,
     soundLeftOut: false,
     says: 'Stops on purpose: shares of the bow, its speed and its standing still are not judged.',
   },
-  plucked: { name: 'plucked', leavesOut: [...CONTACT, ...BOW, 'stray_share', 'elbow_lag_ms', 'arm_level_share'], soundLeftOut: false, says: 'Plucked: the bow is not judged.' },
+  plucked: { name: 'plucked', leavesOut: [...CONTACT, ...BOW, ...SOUND, 'elbow_lag_ms', 'arm_level_share'], soundLeftOut: false, says: 'Plucked: the bow is not judged.' },
 };

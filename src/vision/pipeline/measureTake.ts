@@ -1,4 +1,5 @@
 import { HAND_POINTS } from '../../core/body/hand';
+import { BACK_POINTS, type BackPoint } from '../../core/body/lumbarArch';
 import { BODY_JOINTS, type BodyJoint, type BodySighting, mirrorBody, otherSide } from '../../core/body/sighting';
 import type { Marks } from '../../core/formats/marks';
 import type { Vec2 } from '../../core/geometry/vec3';
@@ -77,7 +78,7 @@ function ofPlaying(marks: Marks): Marks {
 async function withPlayer(take: TakeMeasures, marks: Marks, options: MeasureOptions): Promise<TakeMeasures> {
   const before = options.previous?.measures.bodies;
   const marked = markedPlayer(marks, take);
-  const markedFrames = [...marked.joints.keys(), ...marked.hand.keys()];
+  const markedFrames = [...marked.joints.keys(), ...marked.hand.keys(), ...marked.back.keys()];
   const looked = new Set(before?.map((b) => b.frame));
   // Marks added for the bow leave the player as seen before; joints placed in a frame not looked at yet do not.
   if (before && before.length > 0 && markedFrames.every((f) => looked.has(f))) return measureBodies(take, before, marked);
@@ -97,6 +98,8 @@ function markedPlayer(marks: Marks, take: TakeMeasures): Required<MarkedPlayer> 
   const times = Float64Array.from(take.frames, (f) => f.t);
   const joints = new Map<number, Readonly<Partial<Record<BodyJoint, Vec2>>>>();
   const hand = new Map<number, ReadonlyMap<number, Vec2>>();
+  const leftHand = new Map<number, { wrist: Vec2; knuckle: Vec2 }>();
+  const back = new Map<number, Record<BackPoint, Vec2>>();
   for (const { t, points } of marks.frames) {
     const { frame } = take.frames[nearestIndex(times, t)]!;
     const named = BODY_JOINTS.flatMap((joint) => {
@@ -109,8 +112,12 @@ function markedPlayer(marks: Marks, take: TakeMeasures): Required<MarkedPlayer> 
       return p ? [[i, p] as const] : [];
     });
     if (fingers.length > 0) hand.set(frame, new Map(fingers));
+    const [wrist, knuckle] = [points['hand.left.0'], points['hand.left.9']];
+    if (wrist && knuckle) leftHand.set(frame, { wrist, knuckle });
+    const [upper, small, seat] = BACK_POINTS.map((p) => points[`body.back.${p}`]);
+    if (upper && small && seat) back.set(frame, { upper, small, seat });
   }
-  return { joints, hand };
+  return { joints, hand, leftHand, back };
 }
 
 async function measureRightHanded(source: FrameSource, marks: Marks, options: MeasureOptions): Promise<TakeMeasures> {

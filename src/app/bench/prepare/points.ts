@@ -87,6 +87,11 @@ const BODY: readonly AskedPoint[] = [
   { name: 'body.knee.left', title: 'Left knee', hint: 'The middle of the knee.', optional: true },
   { name: 'body.ankle.right', title: 'Right ankle', hint: 'The middle of the joint over the shoe.', optional: true },
   { name: 'body.ankle.left', title: 'Left ankle', hint: 'The middle of the joint over the shoe.', optional: true },
+  { name: 'hand.left.0', title: 'Left wrist', hint: 'The middle of the wrist, where hand and forearm meet.', optional: true },
+  { name: 'hand.left.9', title: 'Left middle knuckle', hint: 'Where the middle finger leaves the hand.', optional: true },
+  { name: 'body.back.upper', title: 'Back, between the shoulder blades', hint: 'From the side only: on the outline, where it is roundest.', optional: true },
+  { name: 'body.back.small', title: 'Small of the back', hint: 'From the side only: on the outline, where it is deepest.', optional: true },
+  { name: 'body.back.seat', title: 'Seat', hint: 'From the side only: on the outline, where it is roundest.', optional: true },
 ];
 
 export const GROUPS: Readonly<Record<PointGroup, GroupOfPoints>> = {
@@ -99,7 +104,8 @@ export const GROUPS: Readonly<Record<PointGroup, GroupOfPoints>> = {
   },
   body: {
     name: 'Body',
-    gains: 'Two frames, near frog and near tip, make the bow arm surer. The left elbow tells whether it hangs free; from the side, a cellist’s knees tell whether the seat fits.',
+    gains:
+      'Two frames, near frog and near tip, make the bow arm surer. The left elbow tells whether it hangs free, with wrist and knuckle whether the left wrist is straight. From the side, three points of the back tell whether it is hollow, and a cellist’s knees whether the seat fits.',
     points: BODY,
   },
 };
@@ -108,7 +114,7 @@ export const GROUPS: Readonly<Record<PointGroup, GroupOfPoints>> = {
 export const ASKED = INSTRUMENT;
 
 export const askedByName = new Map(Object.values(GROUPS).flatMap((g) => g.points.map((a) => [a.name, a] as const)));
-export const groupOf = (name: string): PointGroup => (name.startsWith('hand.') ? 'hand' : name.startsWith('body.') ? 'body' : 'instrument');
+export const groupOf = (name: string): PointGroup => (name.startsWith('hand.bow.') ? 'hand' : name.startsWith('body.') || name.startsWith('hand.left.') ? 'body' : 'instrument');
 
 /** Points that are drawn joined while marking. */
 export const CHAINS: readonly (readonly string[])[] = [
@@ -117,7 +123,8 @@ export const CHAINS: readonly (readonly string[])[] = [
   ['hand.bow.10', 'hand.bow.11', 'hand.bow.12'],
   ['hand.bow.17', 'hand.bow.18', 'hand.bow.19', 'hand.bow.20'],
   ['body.shoulder.right', 'body.elbow.right', 'body.wrist.right'],
-  ['body.shoulder.left', 'body.elbow.left'],
+  ['body.shoulder.left', 'body.elbow.left', 'hand.left.0', 'hand.left.9'],
+  ['body.back.upper', 'body.back.small', 'body.back.seat'],
   ['body.hip.right', 'body.knee.right', 'body.ankle.right'],
   ['body.hip.left', 'body.knee.left', 'body.ankle.left'],
 ];

@@ -24,6 +24,16 @@ export const elbowTooHigh: FrameFault = {
   exercises: ['Level stops', 'Slow crossings'],
 };
 
+/** Neither too low nor too high by habit, and yet off the bow's level: above it here, below it there. */
+export const armNotParallel: FrameFault = {
+  ...gap,
+  id: 'arm-not-parallel',
+  title: (third) => `${where(third)}the upper arm does not keep to the bow's level.`,
+  side: 'either',
+  unless: ['elbow-too-low', 'elbow-too-high'],
+  exercises: ['Three stations', 'Level stops'],
+};
+
 /** "Elbow level with the wrist" is judged near the middle of the bow only: at the frog a folded forearm falls. */
 export const elbowWristApart: FrameFault = {
   id: 'elbow-wrist-apart',

@@ -1,4 +1,4 @@
-import { elbowBehind, elbowTooHigh, elbowTooLow, elbowWristApart, rightAngleMissed } from './bowArm';
+import { armNotParallel, elbowBehind, elbowTooHigh, elbowTooLow, elbowWristApart, rightAngleMissed } from './bowArm';
 import {
   fingersBunched,
   fingersPerched,
@@ -19,19 +19,22 @@ import { atBridge, contactDrifts, contactJumps, onFingerboard } from './contact'
 import { crossingEarly, crossingLate, levelLost, levelsNotDistinct, neighbourTouched } from './crossings';
 import type { Fault } from './fault';
 import { instrumentInFront, instrumentMoves, instrumentTooFarLeft, instrumentTooFlat, instrumentTooSteep, scrollDroops, scrollTooHigh } from './instrument';
-import { celloLeaningOff, celloSeatHeight, feetNotSet, headClamped, headOverTurned, leaning, leftElbowOnRibs, shoulderRaised } from './stance';
+import { airy, extraNoiseAtStart, glassy, scratchy, twoStrings } from './sound';
+import { backHollow, celloLeaningOff, celloSeatHeight, feetNotSet, headClamped, headOverTurned, leaning, leftElbowOnRibs, leftWristCollapsed, shoulderRaised } from './stance';
 import { runsOutOfBow, slowRecovery, smallPartOfBow, speedCollapses, stopsBetweenStrokes, unevenShares } from './strokes';
 
-/** The catalogue in the order of the work: stance and instrument, hold of the bow, then its path and the arm, contact, levels and crossings, strokes. */
+/** The catalogue in the order of the work: stance and instrument, hold of the bow, then its path and the arm, contact, levels and crossings, strokes, sound. */
 export const FAULTS: readonly Fault[] = [
   feetNotSet,
   celloSeatHeight,
   celloLeaningOff,
   leaning,
+  backHollow,
   shoulderRaised,
   headClamped,
   headOverTurned,
   leftElbowOnRibs,
+  leftWristCollapsed,
   scrollDroops,
   scrollTooHigh,
   instrumentInFront,
@@ -60,6 +63,7 @@ export const FAULTS: readonly Fault[] = [
   elbowBehind,
   elbowTooLow,
   elbowTooHigh,
+  armNotParallel,
   elbowWristApart,
   rightAngleMissed,
   onFingerboard,
@@ -77,5 +81,10 @@ export const FAULTS: readonly Fault[] = [
   speedCollapses,
   stopsBetweenStrokes,
   slowRecovery,
+  extraNoiseAtStart,
+  airy,
+  glassy,
+  scratchy,
+  twoStrings,
 ];
 export const faultById = (id: string): Fault | undefined => FAULTS.find((f) => f.id === id);

@@ -105,3 +105,29 @@ export const celloLeaningOff: PostureFault = {
   scale: { range: [-5, 70], ends: ['upright', 'leaning back', 'lying'] },
   exercises: ['Seat and pin'],
 };
+
+/** The palm lies against the neck, the wrist is bent back under it. */
+export const leftWristCollapsed: PostureFault = {
+  id: 'left-wrist-collapsed',
+  kind: 'posture',
+  quantity: 'left_wrist_deg',
+  unit: 'deg',
+  families: HELD_UP,
+  title: () => 'The left wrist is bent back against the neck.',
+  band: (b) => b.leftWrist,
+  side: 'below',
+  scale: { range: [-80, 40], ends: ['bent back', 'straight', 'bent in'] },
+  exercises: ['First finger round', 'Ready sequence'],
+};
+
+export const backHollow: PostureFault = {
+  id: 'back-hollow',
+  kind: 'posture',
+  quantity: 'lumbar_arch',
+  unit: 'share',
+  title: () => 'The back is hollow.',
+  band: (b) => b.lumbarArch,
+  side: 'above',
+  scale: { range: [0, 0.3], ends: ['flat', 'at ease', 'hollow'] },
+  exercises: ['Hand behind', 'Rock and settle'],
+};
