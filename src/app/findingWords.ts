@@ -1,5 +1,5 @@
 import { faultById } from '../core/findings/faults';
-import type { Finding } from '../core/findings/finding';
+import type { CauseId, Finding } from '../core/findings/finding';
 import type { SinceLast } from '../core/progress/sinceLast';
 import { degrees, plusMinus } from './drawings/words';
 
@@ -40,7 +40,11 @@ export function sinceInWords(finding: Finding, { before, change }: SinceLast, wh
 }
 
 /** Causes in the teacher's words. */
-export const CAUSES: Readonly<Record<string, string>> = {
+export const CAUSES: Readonly<Record<CauseId, string>> = {
+  'scroll-sank': 'the scroll hangs, and the bow slides down to it',
+  squeezing: 'the hand squeezes the bow',
+  'hold-slipped': 'the hold was good at first and slipped',
+  'too-slow-for-weight': 'the bow is too slow for its weight',
   'arm-swung': 'the arm swung, not the instrument',
   'shoulder-opened': 'the upper arm swung from the shoulder, the elbow opened too little',
   'instrument-turned': 'the instrument turned under the bow',
@@ -59,10 +63,10 @@ export const CAUSES: Readonly<Record<string, string>> = {
 
 /** Cause in words, and what was measured for and against it. */
 export function causeInWords(finding: Finding): { cause: string; evidence: string } | undefined {
-  if (finding.evidence.length === 0) return finding.cause ? { cause: CAUSES[finding.cause] ?? finding.cause, evidence: 'As you see it.' } : undefined;
+  if (finding.evidence.length === 0) return finding.cause ? { cause: CAUSES[finding.cause], evidence: 'As you see it.' } : undefined;
   if (!finding.evidence.some((e) => e.quantity === 'bow_rotation_deg')) {
     return {
-      cause: finding.cause ? (CAUSES[finding.cause] ?? finding.cause) : 'the cause cannot be told here',
+      cause: finding.cause ? CAUSES[finding.cause] : 'the cause cannot be told here',
       evidence: sentence(finding.evidence.map((e) => e.says).join('; ')),
     };
   }
@@ -71,7 +75,7 @@ export function causeInWords(finding: Finding): { cause: string; evidence: strin
     return e ? `${degrees(e.value)} ${plusMinus(e.u)}` : '?';
   };
   return {
-    cause: finding.cause ? (CAUSES[finding.cause] ?? finding.cause) : 'arm or instrument cannot be told apart here',
+    cause: finding.cause ? CAUSES[finding.cause] : 'arm or instrument cannot be told apart here',
     evidence: `${armInWords(finding)}${elbowInWords(finding)}From its squarest place to here the bow turned ${turned('bow_rotation_deg')} in the room, the instrument ${turned('instrument_rotation_deg')}.`,
   };
 }

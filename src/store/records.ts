@@ -1,3 +1,4 @@
+import type { CauseId } from '../core/findings/finding';
 import type { Marks } from '../core/formats/marks';
 import type { Family } from '../core/instrument/family';
 import type { DismissalReason } from '../core/rubric/dismissals';
@@ -80,7 +81,7 @@ export interface MeasuresRecord {
 /** The teacher's own word on where a fault shows and what causes it. */
 export interface Adjustment {
   readonly third?: Third | 'all';
-  readonly cause?: string;
+  readonly cause?: CauseId;
 }
 
 export type Verdict = 'confirmed' | 'dismissed';

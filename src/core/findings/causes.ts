@@ -3,7 +3,7 @@ import { median } from '../statistics';
 import { type RoomMotion, splitSkewChange } from '../strokes/armOrInstrument';
 import type { Stroke } from '../strokes/stroke';
 import type { Excess } from './excess';
-import type { Evidence } from './finding';
+import type { CauseId, Evidence } from './finding';
 
 /** A cause is named only if it explains this share of the departure (ours) */
 const MIN_SHARE = 0.6;
@@ -11,7 +11,7 @@ const MIN_SHARE = 0.6;
 export const MIN_U = 2;
 
 export interface Cause {
-  readonly cause?: string;
+  readonly cause?: CauseId;
   readonly evidence: readonly Evidence[];
 }
 

@@ -97,6 +97,38 @@ describe('other faults', () => {
   });
 });
 
+describe('a hold', () => {
+  const thumb = (values: (t: number, p: number) => Values, mobility?: number) => {
+    const all = played(8, values);
+    const strokes = mobility === undefined ? all.strokes : all.strokes.map((s) => ({ ...s, handMobility: { value: mobility, u: 0.8 } }));
+    return explain(finding('thumb-straight', all, 2, { quantity: 'thumb_ip_deg', band: [15, 90] }), { ...all, strokes });
+  };
+  it('that was round at first and is not at the end has slipped', () => {
+    const told = thumb((t) => ({ thumb_ip_deg: { value: 42 - 6 * t, u: 5 } }));
+    expect(told.cause).toBe('hold-slipped');
+    expect(told.evidence[0]!.says).toBe('at the beginning it was 34°, at the end 2°');
+    expect(thumb((t) => ({ thumb_ip_deg: { value: 2 + t, u: 5 } })).cause).toBeUndefined();
+  });
+  it('that never gives along the bow is squeezed', () => {
+    expect(thumb(() => ({ thumb_ip_deg: { value: 2, u: 5 } }), 1).cause).toBe('squeezing');
+    const gives = thumb(() => ({ thumb_ip_deg: { value: 2, u: 5 } }), 12);
+    expect([gives.cause, gives.evidence.length]).toEqual([undefined, 1]);
+  });
+});
+
+describe('a bow on the fingerboard', () => {
+  it('has slid down to a scroll that hangs, where it does', () => {
+    const told = (pitch: number) => {
+      const all = played(8, () => ({ instrument_pitch_deg: { value: pitch, u: 2 } }));
+      return explain(finding('on-fingerboard', all, 0.9), all);
+    };
+    expect(told(-19).cause).toBe('scroll-sank');
+    expect(told(-8)).toMatchObject({ evidence: [{ quantity: 'instrument_pitch_deg' }] });
+    expect(told(-8).cause).toBeUndefined();
+    expect(told(2).evidence).toEqual([]);
+  });
+});
+
 describe('a second witness', () => {
   const all = played(8, () => ({}));
   const events = (hints: readonly string[]) =>

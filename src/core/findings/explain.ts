@@ -18,6 +18,8 @@ export interface Explaining {
 
 /** A trunk this far forward is slouching (degrees, ours). */
 const STOOPS = 8;
+/** An instrument whose scroll hangs lower than this droops (degrees; the default band's edge). */
+const DROOPS = 10;
 /** A scroll that sinks so far from a take's beginning to its end has grown heavy (degrees, ours). */
 const SINKS = 5;
 /** Nearly straight: the arm has no way left (degrees, ours). */
@@ -62,6 +64,17 @@ const EXPLAINED: Readonly<Record<string, (all: Explaining, finding: Finding) => 
     if (clearly(sank, 0) && sank.value > SINKS) return { cause: 'left-arm-tired', evidence };
     return evidence.length > 0 ? { evidence } : undefined;
   },
+  'on-fingerboard'({ frames }) {
+    const pitch = middleOf(frames, 'instrument_pitch_deg');
+    if (!pitch || pitch.value > -DROOPS / 2) return undefined;
+    const evidence = [told('instrument_pitch_deg', pitch, `the scroll hangs ${degrees(pitch)} below level, and the bow slides down to it`)];
+    return clearly({ value: -pitch.value, u: pitch.u }, DROOPS / 2) && pitch.value < -DROOPS ? { cause: 'scroll-sank', evidence } : { evidence };
+  },
+  'thumb-straight': ofHold,
+  'thumb-bent-back': ofHold,
+  'little-straight': ofHold,
+  'little-collapsed': ofHold,
+  'hand-closed': ofHold,
   'right-angle-missed'({ frames }, finding) {
     const tip = middleOf(at(frames, NEAR_TIP), 'elbow_angle_deg');
     if (!tip || finding.value.value < 90) return undefined;
@@ -99,6 +112,23 @@ const EXPLAINED: Readonly<Record<string, (all: Explaining, finding: Finding) => 
   },
 };
 
+/** A hold that was good and was lost on the way, or one that is squeezed: its fingers do not give along the bow. */
+function ofHold(all: Explaining, finding: Finding): Cause | undefined {
+  const third = Math.floor(all.frames.length / 3);
+  const quantity = finding.quantity as Quantity;
+  const [early, late] = [middleOf(all.frames.slice(0, third), quantity), middleOf(all.frames.slice(-third), quantity)];
+  const lost = early && late && { value: early.value - late.value, u: Math.hypot(early.u, late.u) };
+  if (clearly(lost, 0) && early!.value >= finding.band[0] && late!.value < finding.band[0]) {
+    const number = (m: Measured) => (quantity.endsWith('_deg') ? degrees(m) : m.value.toFixed(1));
+    return { cause: 'hold-slipped', evidence: [told(quantity, lost, `at the beginning it was ${number(early!)}, at the end ${number(late!)}`)] };
+  }
+  const gives = all.strokes.flatMap((s) => s.handMobility ?? []);
+  if (gives.length === 0) return undefined;
+  const hand = { value: median(gives.map((h) => h.value)), u: median(gives.map((h) => h.u)) };
+  const evidence = [told('hand_mobility_deg', hand, `along the bow the fingers change by ${degrees(hand)}`)];
+  return hand.value + MIN_U * hand.u < FINGERS_GIVE ? { cause: 'squeezing', evidence } : { evidence };
+}
+
 /**
  * What the arm itself says of a bow that turned past the middle: an elbow that went behind the back, or an arm that was
  * at its end before the bow was. Undefined where neither is clear.
@@ -133,10 +163,14 @@ function heardToo(finding: Finding, { events, rubric }: Explaining): Evidence[] 
   return [{ quantity: 'tone', value: so.length / there.length, u: 1 - sure, says: `${so.length} of ${there.length} notes sound ${wordFor(rubric, sound)} there` }];
 }
 
-/** The finding with what explains it beside what it has. */
+/** The finding with what explains it beside what it has: its cause first, then what was heard too. */
 export function explain(finding: Finding, all: Explaining): Finding {
+  const explained = withCause(finding, all);
   const heard = heardToo(finding, all);
-  if (heard.length > 0) return { ...finding, evidence: [...finding.evidence, ...heard] };
+  return heard.length > 0 ? { ...explained, evidence: [...explained.evidence, ...heard] } : explained;
+}
+
+function withCause(finding: Finding, all: Explaining): Finding {
   if (finding.fault === 'tip-to-scroll' && finding.cause !== 'instrument-turned') {
     const arm = ofTheArm(finding, all);
     return arm?.cause ? { ...finding, cause: arm.cause, evidence: [...finding.evidence, ...arm.evidence] } : finding;

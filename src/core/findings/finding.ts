@@ -10,6 +10,27 @@ export interface Evidence {
   readonly says: string;
 }
 
+/** What a finding may come of; the ids are the contract of `findings.json`. */
+export type CauseId =
+  | 'instrument-turned'
+  | 'arm-swung'
+  | 'shoulder-opened'
+  | 'elbow-went-behind'
+  | 'wrist-locked'
+  | 'fingers-rigid'
+  | 'arm-level-wrong'
+  | 'arm-late'
+  | 'arm-early'
+  | 'wrist-only-crossing'
+  | 'scroll-sank'
+  | 'left-arm-tired'
+  | 'slouching'
+  | 'stick-too-long'
+  | 'squeezing'
+  | 'hold-slipped'
+  | 'too-slow-for-weight'
+  | 'instrument-too-large';
+
 export type Fitness = 'fit' | 'doubtful';
 
 /** One fault found in a take. */
@@ -30,7 +51,7 @@ export interface Finding {
   readonly share: number;
   /** How many could show it. */
   readonly eligible: number;
-  readonly cause?: string;
+  readonly cause?: CauseId;
   readonly evidence: readonly Evidence[];
   readonly fitness: Fitness;
   /** Chance, as far as measured, that the edge is truly passed, 0..1. */

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { faultById } from '../../../core/findings/faults';
-import type { Finding } from '../../../core/findings/finding';
+import type { CauseId, Finding } from '../../../core/findings/finding';
 import type { SinceLast } from '../../../core/progress/sinceLast';
 import { faultEdges, goodEdges, isSharp } from '../../../core/rubric/band';
 import { DISMISSAL_REASONS, type DismissalReason } from '../../../core/rubric/dismissals';
@@ -247,7 +247,13 @@ function AdjustLine({ finding, onAdjust, onClose }: { finding: Finding; onAdjust
       </label>
       <label className="flex items-center gap-2">
         because
-        <select aria-label="What causes it" className={`${field} max-w-[180px]`} value={finding.cause ?? ''} onChange={(e) => change({ cause: e.target.value })} onKeyDown={leave}>
+        <select
+          aria-label="What causes it"
+          className={`${field} max-w-[180px]`}
+          value={finding.cause ?? ''}
+          onChange={(e) => change({ cause: e.target.value as CauseId })}
+          onKeyDown={leave}
+        >
           <option value="">not told</option>
           {Object.entries(CAUSES).map(([cause, words]) => (
             <option key={cause} value={cause}>

@@ -1,6 +1,7 @@
 import type { SoundEvents } from '../../crossings/soundEvents';
 import { mean } from '../../statistics';
 import type { Stroke } from '../../strokes/stroke';
+import type { CauseId } from '../finding';
 import { HELD_UP, type StrokeFault, type TakeFault, type TakeNumber } from './fault';
 
 /** A crossing is looked at from so long before to so long after it (seconds, ours). */
@@ -15,7 +16,7 @@ const STEPS_AGREE = 0.6;
 const strokeAt = (strokes: readonly Stroke[], t: number) => strokes.reduce((best, s, i) => (Math.abs(s.from - t) < Math.abs(strokes[best]!.from - t) ? i : best), 0);
 
 /** The arm's lag over the clip, in milliseconds, shown at every crossing. */
-function lagOf({ lag, crossings }: SoundEvents, strokes: readonly Stroke[], cause: string): TakeNumber | undefined {
+function lagOf({ lag, crossings }: SoundEvents, strokes: readonly Stroke[], cause: CauseId): TakeNumber | undefined {
   if (!lag || crossings.length === 0 || strokes.length === 0) return undefined;
   const value = 1000 * lag.value;
   const u = 1000 * lag.u;

@@ -4,7 +4,7 @@ import type { FrameMeasures, Measured, Quantity } from '../../measures/measures'
 import { type Band, beyond } from '../../rubric/band';
 import type { Bands } from '../../rubric/rubric';
 import type { Stroke, Third } from '../../strokes/stroke';
-import type { Evidence } from '../finding';
+import type { CauseId, Evidence } from '../finding';
 
 /** How a value is written: degrees, share of the strip, shoulder widths, finger widths, milliseconds, a share, or a number alone. */
 export type Unit = 'deg' | 'strip' | 'shoulders' | 'fingers' | 'ms' | 'share' | 'plain';
@@ -69,7 +69,7 @@ export interface TakeNumber extends Measured {
   /** How many strokes or crossings could show it. */
   readonly eligible: number;
   readonly string?: string;
-  readonly cause?: string;
+  readonly cause?: CauseId;
   readonly evidence?: readonly Evidence[];
 }
 

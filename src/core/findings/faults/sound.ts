@@ -5,6 +5,7 @@ import type { HeardNote } from '../../sound/heard';
 import type { ToneHint } from '../../sound/toneWord';
 import { mean } from '../../statistics';
 import type { Stroke } from '../../strokes/stroke';
+import type { CauseId } from '../finding';
 import type { TakeFault, TakeNumber } from './fault';
 
 /** A slower bow than this cannot bear much weight (mm/s, ours; slow bows bear little force: Schelleng 1973, from memory). */
@@ -52,7 +53,7 @@ interface Sounding {
 }
 
 /** The share of the bows in which one of some moments lies. */
-function shareOfBows(moments: readonly { from: number; to: number }[], { strokes }: Sounding, quantity: string, says: string, cause?: string): TakeNumber | undefined {
+function shareOfBows(moments: readonly { from: number; to: number }[], { strokes }: Sounding, quantity: string, says: string, cause?: CauseId): TakeNumber | undefined {
   const shown = new Map<number, { from: number; to: number }>();
   for (const m of moments) {
     const stroke = strokeOf(m, strokes);
