@@ -104,6 +104,7 @@ const OWN: Record<string, readonly [quantity: (all: Look[]) => number, by: numbe
   'uneven-shares': [average((l) => l.m.bow.position), 0.05],
   'small-part-of-bow': [positions, -0.5],
   'right-angle-missed': [average((l) => elbowAngle(bowArm(l.j)), near(0.42, 0.58)), 15],
+  'stroke-from-shoulder': [average((l) => elbowAngle(bowArm(l.j)), near(0.85, 1)), -30],
   'runs-out-of-bow': [average((l) => l.m.bow.position, near(0.9, 1)), 0.03],
   'speed-collapses': [average((l) => Math.abs(l.m.speed), near(0.44, 0.54)), -200],
   'slow-recovery': [range((l) => l.m.bow.contact), 14],
@@ -113,7 +114,10 @@ const OWN: Record<string, readonly [quantity: (all: Look[]) => number, by: numbe
 
 /** Faults that leave bow and instrument as they are. */
 const OF_THE_BODY = Object.keys(FAULTS).filter(
-  (id) => !id.startsWith('cello') && /^left|back-hollow|leaning|shoulder|head-|feet|thumb|hand|little|fingers|index|wrist|elbow-too|levels|crossing/.test(id),
+  (id) =>
+    !id.startsWith('cello') &&
+    id !== 'stroke-from-shoulder' &&
+    /^left|back-hollow|leaning|shoulder|head-|feet|thumb|hand|little|fingers|index|wrist|elbow-too|levels|crossing/.test(id),
 );
 
 describe('faults', () => {

@@ -74,6 +74,8 @@ export const FAULTS: Record<string, Play> = {
   'tip-to-player': both(skew([0, 0, -8, -15]), contact([0, 0, 0.06, 0.12])),
   'crooked-at-frog': skew([15, 6, 0, 0]),
   'bow-arcs': skew([-12, -4, 5, 13]),
+  // The elbow keeps its angle and the whole arm swings about the shoulder: the hand goes round.
+  'stroke-from-shoulder': both(skew([0, 4, 16, 26]), contact([0, 0.02, 0.12, 0.26])),
   // An instrument too large for its player.
   'right-angle-missed': (sc, s) => ({ stature: (sc.stature ?? statureOf(sc.size, sc.family)) * (1 - 0.26 * s) }),
   'elbow-behind': both(

@@ -9,6 +9,7 @@ import type { FrameMeasures, Quantity } from '../../src/core/measures/measures';
 import { FINGERBOARD_SIDE, LOW_ARM, MIDDLE_OF_STRIP, PARALLEL_ARM, type Rubric } from '../../src/core/rubric/rubric';
 import { hear, listen } from '../../src/core/sound/hear';
 import { segmentStrokes } from '../../src/core/strokes/segment';
+import { bowArm, jointsAt } from '../figure/joints';
 import { buildInstrument } from '../instrument/build';
 import { Performance } from '../motion/performance';
 import { bowedSound, SAMPLE_RATE, soundTakeOf } from '../sound/bowedString';
@@ -49,7 +50,11 @@ function foundIn(scenario: Scenario, rubric: Rubric, withSound = false): string[
     const values = Object.fromEntries(head!.slice(2, -1).map((name, k) => [name, { value: Number(row[k + 2]), u: U[name] ?? 2 }]));
     return { frame, t: Number(row[1]), ...(row.at(-1) ? { string: row.at(-1)! } : {}), values: values as Partial<Record<Quantity, { value: number; u: number }>> };
   });
-  const strokes = strokesWithHand(strokesWithArm(segmentStrokes(frames), frames, []), frames, new Set(frames.map((f) => f.frame)));
+  const arms = frames.map(({ frame, t }) => {
+    const joints = jointsAt(performance.at(t), build, performance.stature, scenario.posture);
+    return { ...bowArm(joints), otherShoulder: joints.shoulderLeft, frame, t, sigma: { elbow: 10, wrist: 10 } };
+  });
+  const strokes = strokesWithHand(strokesWithArm(segmentStrokes(frames), frames, arms), frames, new Set(frames.map((f) => f.frame)));
   const heard = withSound
     ? listen(bowedSound(performance, scenario.family, build.model.frame.scale, build.model.fingerboardEndX, soundTakeOf(scenario)), SAMPLE_RATE, scenario.family)
     : undefined;
@@ -72,6 +77,7 @@ const NOT_HERE = ['bow-arcs', 'neighbour-touched', 'extra-noise-at-start', 'inst
 const WITH: Record<string, readonly string[]> = {
   'tip-to-scroll': ['contact-drifts', 'on-fingerboard'],
   'tip-to-player': ['contact-drifts', 'on-fingerboard'],
+  'stroke-from-shoulder': ['tip-to-scroll', 'contact-drifts', 'on-fingerboard', 'right-angle-missed'],
   'contact-drifts': ['on-fingerboard'],
   'on-fingerboard': [],
   'contact-jumps': ['on-fingerboard', 'at-bridge', 'contact-drifts'],

@@ -250,6 +250,9 @@ describe('postures and the bow arm', () => {
     const low = posed('arm_bow_gap_deg', () => -28, 4);
     expect(ids(low, 'later', PARALLEL_ARM)).toEqual(['elbow-too-low']);
     expect(ids(low, 'later', LEVEL_WRIST)).toEqual([]);
+    // Above it in some bows, below it in others: neither is a habit, both together are.
+    const neither = posed('arm_bow_gap_deg', (t) => (t < 2 ? 28 : t < 4 ? -28 : 0), 4);
+    expect(ids(neither, 'later', PARALLEL_ARM)).toEqual(['arm-not-parallel']);
     const folded = posed('elbow_rise_deg', (_, p) => (p < 0.3 ? -50 : 0), 4);
     expect(ids(folded, 'later', LEVEL_WRIST)).toEqual([]);
     expect(

@@ -18,7 +18,7 @@ const BRINGS: Readonly<Record<string, readonly string[]>> = {
   'crossing-early': ['neighbour-touched', 'elbow-too-low', 'elbow-too-high'],
   'levels-not-distinct': ['neighbour-touched', 'elbow-too-low', 'elbow-too-high'],
   'elbow-behind': ['tip-to-scroll'],
-  'stroke-from-shoulder': ['tip-to-scroll', 'elbow-behind'],
+  'stroke-from-shoulder': ['tip-to-scroll', 'elbow-behind', 'right-angle-missed'],
 };
 /** Findings show in the same bows when so many of the fewer bows are shared (ours). */
 const TOGETHER = 0.6;
