@@ -166,9 +166,14 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await expect(page.getByRole('link', { name: /my way.*version 2/ })).toBeVisible();
   await page.getByRole('link', { name: 'Desk' }).click();
   await page.getByRole('link', { name: 'All of Ilvi' }).first().click();
-  await page.getByLabel('Judged by').selectOption({ label: 'Middle of the strip, my way' });
+  const judgedBy = async (rubric: string) => {
+    await page.getByRole('button', { name: 'Change' }).click();
+    await page.getByLabel('Judged by').selectOption({ label: rubric });
+    await page.getByRole('button', { name: 'Keep' }).click();
+  };
+  await judgedBy('Middle of the strip, my way');
   await expect(page.getByRole('link', { name: /before the ferry/ })).toContainText('The bow travels in a curve');
-  await page.getByLabel('Judged by').selectOption({ label: 'Middle of the strip' });
+  await judgedBy('Middle of the strip');
   await page.getByRole('link', { name: 'Desk' }).click();
   await page.getByRole('link', { name: 'All of Ilvi' }).first().click();
   await expect(page.getByRole('img', { name: /Bow at the tip: .+ in the last take, better by \d+°/ })).toBeVisible();

@@ -8,7 +8,8 @@ interface CastMember {
   readonly name: string;
   readonly family: 'violin' | 'viola' | 'cello';
   readonly size: string;
-  readonly stage: 'first-term' | 'first-year' | 'later';
+  /** When they began, ISO date. */
+  readonly startedOn: string;
   readonly rubric: string;
   readonly place: string;
   readonly seed: number;
@@ -16,14 +17,24 @@ interface CastMember {
 }
 
 export const CAST: readonly CastMember[] = [
-  { id: 'ilvi', name: 'Ilvi', family: 'violin', size: '4/4', stage: 'later', rubric: 'middle-of-strip', place: 'Quernsay', seed: 1, always: { stature: 1590 } },
-  { id: 'bram', name: 'Bram', family: 'violin', size: '1/2', stage: 'first-year', rubric: 'middle-of-strip', place: 'Quernsay', seed: 31 },
-  { id: 'oda', name: 'Oda', family: 'violin', size: '3/4', stage: 'first-year', rubric: 'middle-of-strip', place: 'Quernsay', seed: 23 },
-  { id: 'tavi', name: 'Tavi', family: 'violin', size: '1/4', stage: 'first-term', rubric: 'middle-of-strip', place: 'Orrey', seed: 35 },
-  { id: 'sunniva', name: 'Sunniva', family: 'viola', size: '15"', stage: 'later', rubric: 'middle-of-strip', place: 'Orrey', seed: 25 },
-  { id: 'marek', name: 'Marek', family: 'cello', size: '3/4', stage: 'first-year', rubric: 'middle-of-strip', place: 'Orrey', seed: 11 },
-  { id: 'joss', name: 'Joss', family: 'violin', size: '4/4', stage: 'later', rubric: 'middle-of-strip', place: 'Skarva', seed: 36, always: { leftHanded: true, stature: 1560 } },
-  { id: 'nell', name: 'Nell', family: 'violin', size: '3/4', stage: 'later', rubric: 'middle-of-strip', place: 'Skarva', seed: 10 },
+  { id: 'ilvi', name: 'Ilvi', family: 'violin', size: '4/4', startedOn: '2024-09-02', rubric: 'middle-of-strip', place: 'Quernsay', seed: 1, always: { stature: 1590 } },
+  { id: 'bram', name: 'Bram', family: 'violin', size: '1/2', startedOn: '2026-02-02', rubric: 'middle-of-strip', place: 'Quernsay', seed: 31 },
+  { id: 'oda', name: 'Oda', family: 'violin', size: '3/4', startedOn: '2026-01-12', rubric: 'middle-of-strip', place: 'Quernsay', seed: 23 },
+  { id: 'tavi', name: 'Tavi', family: 'violin', size: '1/4', startedOn: '2026-09-14', rubric: 'middle-of-strip', place: 'Orrey', seed: 35 },
+  { id: 'sunniva', name: 'Sunniva', family: 'viola', size: '15"', startedOn: '2023-09-04', rubric: 'middle-of-strip', place: 'Orrey', seed: 25 },
+  { id: 'marek', name: 'Marek', family: 'cello', size: '3/4', startedOn: '2026-03-09', rubric: 'middle-of-strip', place: 'Orrey', seed: 11 },
+  {
+    id: 'joss',
+    name: 'Joss',
+    family: 'violin',
+    size: '4/4',
+    startedOn: '2024-01-15',
+    rubric: 'middle-of-strip',
+    place: 'Skarva',
+    seed: 36,
+    always: { leftHanded: true, stature: 1560 },
+  },
+  { id: 'nell', name: 'Nell', family: 'violin', size: '3/4', startedOn: '2023-01-16', rubric: 'middle-of-strip', place: 'Skarva', seed: 10 },
 ];
 
 /** The teacher's next ferries. */
@@ -39,8 +50,10 @@ export interface DemoTake {
   readonly title: string;
   readonly filmedOn: string;
   readonly scenario: Scenario;
-  /** Marks come with it; else the teacher places them. */
+  /** Marks of instrument and bow come with it; else the teacher places them. */
   readonly marked: boolean;
+  /** Points of the player marked too. */
+  readonly alsoMarked: readonly string[];
 }
 
 const bows = (string: number, count: number, seconds: number, finger?: number): StrokeSpec[] =>
@@ -61,15 +74,20 @@ function take(
   changes: Partial<Scenario>,
   faults: readonly PlayedFault[] = [],
   marked = true,
+  alsoMarked: readonly string[] = [],
 ): DemoTake {
   const student = CAST.find((s) => s.id === studentId)!;
   const scenario = scenarioOf(preset, student.seed, { ...SMALL, family: student.family, size: student.size, ...student.always, ...changes });
-  return { id, studentId, title, filmedOn, scenario: { ...withFaults(scenario, faults), name: id }, marked };
+  return { id, studentId, title, filmedOn, scenario: { ...withFaults(scenario, faults), name: id }, marked, alsoMarked };
 }
 
 const fault = (id: string, strength = 1): PlayedFault => ({ id, strength });
 const LARGE = { width: 1280, height: 720, bitrate: 2_400_000 } as const;
 const CROSSING = [0, 1, 2, 3, 2, 1].flatMap((string, i): StrokeSpec[] => [{ string, direction: i % 2 ? 'up' : 'down', seconds: 1, part: [0.08, 0.9], rest: 0.04 }]);
+
+/** Thumb and little finger of the bow hand, and the outline of the back. */
+const HOLD_POINTS = [2, 3, 4, 18, 19, 20].map((n) => `hand.bow.${n}`);
+const BACK = ['upper', 'small', 'seat'].map((p) => `body.back.${p}`);
 
 /** What came in over three weeks; the first two are the same student before and after a week of practice. */
 export const DEMO_TAKES: readonly DemoTake[] = [
@@ -100,12 +118,12 @@ export const DEMO_TAKES: readonly DemoTake[] = [
     },
     [fault('on-fingerboard', 0.8)],
   ),
-  take('bram-hand', 'bram', 'the hold, from the front', '2026-11-19', 'hand-front', { strokes: bows(1, 2, 2) }, [fault('little-straight')], false),
+  take('bram-hand', 'bram', 'the hold, from the front', '2026-11-19', 'hand-front', { strokes: bows(1, 2, 2) }, [fault('little-straight')], true, HOLD_POINTS),
   take('oda-crossings', 'oda', 'all four strings, one bow each', '2026-11-12', 'crossings', { strokes: CROSSING }, [fault('elbow-too-low')]),
   take('oda-whole', 'oda', 'the whole player', '2026-11-19', 'whole-body', { ...TALL, strokes: bows(2, 4, 1.3) }, [fault('scroll-droops', 0.8), fault('leaning', 0.8)]),
   take('tavi-first-bows', 'tavi', 'first long bows', '2026-11-11', 'straight', { strokes: bows(2, 4, 1.2) }, [fault('instrument-moves', 1.2)]),
   take('tavi-middle', 'tavi', 'short bows in the middle', '2026-11-18', 'straight', { strokes: bows(2, 7, 0.7) }, [fault('small-part-of-bow'), fault('at-bridge', 0.9)]),
-  take('tavi-thumb', 'tavi', 'the thumb, from below', '2026-11-18', 'hand-low', { strokes: bows(2, 2, 2) }, [fault('thumb-straight')], false),
+  take('tavi-thumb', 'tavi', 'the thumb, from below', '2026-11-18', 'hand-low', { strokes: bows(2, 2, 2) }, [fault('thumb-straight')], true, HOLD_POINTS),
   take('sunniva-long', 'sunniva', 'long bows on the G', '2026-11-11', 'viola', { strokes: bows(1, 4, 1.5) }, [fault('tip-to-player')]),
   take(
     'sunniva-tune',
@@ -132,7 +150,7 @@ export const DEMO_TAKES: readonly DemoTake[] = [
   take('marek-open', 'marek', 'open strings, slowly', '2026-11-11', 'cello', { heading: 163, pitch: 60, roll: 0, strokes: bows(2, 4, 1.4) }),
   take('marek-drift', 'marek', 'long bows on the D', '2026-11-18', 'cello', { heading: 163, pitch: 60, roll: 0, strokes: bows(2, 4, 1.4) }, [fault('contact-drifts')]),
   take('joss-left', 'joss', 'long bows, left-handed set-up', '2026-11-13', 'left-handed', { strokes: bows(2, 4, 1.4) }, [fault('contact-drifts')], false),
-  take('joss-profile', 'joss', 'from the side', '2026-11-20', 'profile', { ...TALL, strokes: bows(1, 3, 1.4) }, [fault('back-hollow')], false),
+  take('joss-profile', 'joss', 'from the side', '2026-11-20', 'profile', { ...TALL, strokes: bows(1, 3, 1.4) }, [fault('back-hollow')], true, BACK),
   take('nell-scale', 'nell', 'a scale on two strings', '2026-11-13', 'straight', {
     strokes: tune(
       [

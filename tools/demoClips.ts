@@ -11,7 +11,7 @@ const CAREFUL = 0.3;
 const WITH_TRUTH = new Set(['ilvi-long-bows', 'ilvi-tube-glide']);
 
 /** Marks of the same frame and points, placed with care on the true places. */
-function carefulMarks(marks: Marks, landmarksCsv: string, { scenario }: DemoTake): Marks {
+function carefulMarks(marks: Marks, landmarksCsv: string, { scenario, alsoMarked }: DemoTake): Marks {
   const random = seededRandom(4);
   const [frame] = marks.frames;
   const number = String(Math.round(frame!.t * scenario.framesPerSecond));
@@ -21,7 +21,7 @@ function carefulMarks(marks: Marks, landmarksCsv: string, { scenario }: DemoTake
     .map((line) => line.split(','));
   const sigma = (CAREFUL * Math.max(marks.video.width, marks.video.height)) / 960;
   const points = Object.fromEntries(
-    Object.keys(frame!.points).map((name) => {
+    [...Object.keys(frame!.points), ...alsoMarked].map((name) => {
       const row = rows.find((r) => r[0] === number && r[1] === name)!;
       return [name, [Number(row[2]) + sigma * normal(random), Number(row[3]) + sigma * normal(random)].map((v) => Number(v.toFixed(2)))];
     }),

@@ -6,6 +6,7 @@ import { type FocusSuggestion, suggestFoci } from '../core/findings/suggestFoci'
 import { MIDDLE_OF_STRIP, type Rubric, rubricById } from '../core/rubric/rubric';
 import { judgeTake, type TakeOptions } from '../core/take/analyse';
 import type { MeasuresRecord, StudentRecord, VerdictRecord } from '../store/records';
+import { stageIn, type TakeWithStudent } from '../store/takes';
 import type { Slice } from './drawings/StrokeRibbon';
 import type { Sign } from './drawings/tokens';
 import { useRubrics } from './queries';
@@ -33,14 +34,16 @@ export interface Judged {
 
 export function useJudged(
   record: MeasuresRecord | null | undefined,
-  student: StudentRecord | undefined,
+  entry: TakeWithStudent | undefined,
   verdicts: readonly VerdictRecord[] | undefined,
-  { shift, task }: TakeOptions = {},
+  /** Instead of what the take keeps, while it is being changed. */
+  { shift = entry?.take.soundShift, task = entry?.take.task }: TakeOptions = {},
 ): Judged | undefined {
-  const rubric = useRubricOf(student);
+  const rubric = useRubricOf(entry?.student);
+  const stage = entry && stageIn(entry);
   return useMemo(() => {
-    if (!record || !student) return undefined;
-    const measured = judgeTake(record.measures, rubric, student.stage, { shift, task });
+    if (!record || !stage) return undefined;
+    const measured = judgeTake(record.measures, rubric, stage, { shift, task });
     const byFault = new Map((verdicts ?? []).map((v) => [v.fault, v]));
     // What the teacher sees otherwise stands before what was measured.
     const judgement = { ...measured, findings: measured.findings.map((f) => ({ ...f, ...byFault.get(f.fault)?.adjusted })) };
@@ -56,7 +59,7 @@ export function useJudged(
       suggested: suggestFoci(standing),
       slices: slicesOf(judgement.findings, signOf),
     };
-  }, [record, student, verdicts, rubric, shift, task]);
+  }, [record, stage, verdicts, rubric, shift, task]);
 }
 
 /** Slices for the ribbon: of the findings that are judged bow by bow and frame by frame; dismissed ones are not shown. */

@@ -3,9 +3,10 @@ import type { Marks } from '../core/formats/marks';
 import type { Rubric } from '../core/rubric/rubric';
 import type { Task } from '../core/take/task';
 import { database } from '../store/database';
-import type { MeasuresRecord, PlanRecord } from '../store/records';
+import type { MeasuresRecord, PlanRecord, StudentRecord } from '../store/records';
 import { listPlaces, saveVisit } from '../store/round';
 import { deleteRubric, listRubrics, saveRubric } from '../store/rubrics';
+import { listStudents, saveStudent } from '../store/students';
 import {
   addTake,
   filmOf,
@@ -26,7 +27,7 @@ import {
 import { queryClient } from './queryClient';
 
 export const useTakes = () => useQuery({ queryKey: ['takes'], queryFn: () => listTakes(database) });
-export const useStudents = () => useQuery({ queryKey: ['students'], queryFn: () => database.students.orderBy('name').toArray() });
+export const useStudents = () => useQuery({ queryKey: ['students'], queryFn: () => listStudents(database) });
 export const useStudent = (id: string) => useQuery({ queryKey: ['students', id], queryFn: async () => (await database.students.get(id)) ?? null });
 /** A student's measured takes, oldest first; read anew whenever something was measured. */
 export const useStudentMeasures = (id: string) => useQuery({ queryKey: ['measures', 'student', id], queryFn: () => measuredTakesOf(database, id), gcTime: 0 });
@@ -36,7 +37,9 @@ export const useTakeBefore = (id: string) => useQuery({ queryKey: ['measures', '
 export const useLastMarked = (id: string) => useQuery({ queryKey: ['takes', 'marked', id], queryFn: async () => (await lastMarked(database, id)) ?? null });
 export const useTake = (id: string) => useQuery({ queryKey: ['takes', id], queryFn: () => findTake(database, id) });
 export const useFilmBlob = (id: string) => useQuery({ queryKey: ['film', id], queryFn: () => filmOf(database, id), gcTime: 0 });
-export const useMeasures = (id: string) => useQuery({ queryKey: ['measures', id], queryFn: (): Promise<MeasuresRecord | null> => measuresOf(database, id) });
+/** What was measured in a take; read only while `wanted`, and not kept long: it is large. */
+export const useMeasures = (id: string, wanted = true) =>
+  useQuery({ queryKey: ['measures', id], queryFn: (): Promise<MeasuresRecord | null> => measuresOf(database, id), enabled: wanted, gcTime: 30_000 });
 export const useVerdicts = (id: string) => useQuery({ queryKey: ['verdicts', id], queryFn: () => verdictsOf(database, id) });
 
 export const usePlaces = () => useQuery({ queryKey: ['places'], queryFn: () => listPlaces(database) });
@@ -58,9 +61,9 @@ export const useSaveRubric = () =>
   useMutation({ mutationFn: (rubric: Rubric) => saveRubric(database, rubric), onSuccess: () => queryClient.invalidateQueries({ queryKey: ['rubrics'] }) });
 export const useDeleteRubric = () =>
   useMutation({ mutationFn: (id: string) => deleteRubric(database, id), onSuccess: () => queryClient.invalidateQueries({ queryKey: ['rubrics'] }) });
-export const useSetRubric = () =>
+export const useSaveStudent = () =>
   useMutation({
-    mutationFn: ({ student, rubric }: { student: string; rubric: string }) => database.students.update(student, { rubric }),
+    mutationFn: (student: StudentRecord) => saveStudent(database, student),
     onSuccess: () => Promise.all([queryClient.invalidateQueries({ queryKey: ['students'] }), queryClient.invalidateQueries({ queryKey: ['takes'] })]),
   });
 

@@ -1,5 +1,10 @@
+import { format, subMonths } from 'date-fns';
 import Dexie, { type Table } from 'dexie';
+import type { Stage } from '../core/rubric/rubric';
 import type { MeasuresRecord, MediaRecord, PlaceRecord, RubricRecord, StudentRecord, TakeRecord, VerdictRecord } from './records';
+
+/** Months that a student of a stage has likely played. */
+const MONTHS_IN: Record<Stage, number> = { 'first-term': 2, 'first-year': 8, later: 24 };
 
 /** Everything the application keeps, in this browser only. */
 export class Database extends Dexie {
@@ -21,6 +26,16 @@ export class Database extends Dexie {
       verdicts: '[takeId+fault], takeId',
     });
     this.version(2).stores({ rubrics: '[id+version], id', places: 'place' });
+    // Students were kept with their stage alone: a likely day of their start stands in for it until the teacher gives it.
+    this.version(3).upgrade((change) =>
+      change
+        .table('students')
+        .toCollection()
+        .modify((student: { stage?: Stage; startedOn?: string }) => {
+          student.startedOn ??= format(subMonths(new Date(), MONTHS_IN[student.stage ?? 'later']), 'yyyy-MM-dd');
+          delete student.stage;
+        }),
+    );
   }
 }
 

@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { parseMarks } from '../core/formats/marks';
 import { FAMILIES } from '../core/instrument/family';
-import { STAGES } from '../core/rubric/rubric';
 import type { Database } from './database';
 import { addTake } from './takes';
 
@@ -13,7 +12,7 @@ const demoSchema = z.object({
       name: z.string(),
       family: z.enum(FAMILIES),
       size: z.string(),
-      stage: z.enum(STAGES),
+      startedOn: z.iso.date(),
       rubric: z.string(),
       place: z.string(),
       side: z.enum(['left', 'right']).optional(),

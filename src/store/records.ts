@@ -2,7 +2,7 @@ import type { CauseId } from '../core/findings/finding';
 import type { Marks } from '../core/formats/marks';
 import type { Family } from '../core/instrument/family';
 import type { DismissalReason } from '../core/rubric/dismissals';
-import type { Rubric, Stage } from '../core/rubric/rubric';
+import type { Rubric } from '../core/rubric/rubric';
 import type { Refusal } from '../core/start/outcome';
 import type { Third } from '../core/strokes/stroke';
 import type { TakeMeasures } from '../core/take/analyse';
@@ -14,7 +14,8 @@ export interface StudentRecord {
   readonly name: string;
   readonly family: Family;
   readonly size: string;
-  readonly stage: Stage;
+  /** When they began to play, ISO date: how far they are in a take follows from it. */
+  readonly startedOn: string;
   readonly rubric: string;
   /** How the instrument is held; to the right-handed way where absent. */
   readonly side?: 'left' | 'right';

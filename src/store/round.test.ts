@@ -7,7 +7,7 @@ import type { StudentRecord, TakeRecord } from './records';
 import { listPlaces, needOf, roundOf, saveVisit } from './round';
 import { deleteRubric, listRubrics, saveRubric, versionsOf } from './rubrics';
 
-const student = (id: string, place: string): StudentRecord => ({ id, name: id, family: 'violin', size: '4/4', stage: 'later', rubric: 'middle-of-strip', place });
+const student = (id: string, place: string): StudentRecord => ({ id, name: id, family: 'violin', size: '4/4', startedOn: '2024-09-02', rubric: 'middle-of-strip', place });
 const film = { width: 1280, height: 720, frames: 100, duration: 4, hasSound: true };
 const entry = (id: string, place: string, take: Partial<TakeRecord> = {}) => ({
   student: student(`s-${place}`, place),

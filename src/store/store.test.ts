@@ -1,7 +1,9 @@
 import 'fake-indexeddb/auto';
 import { readFileSync } from 'node:fs';
+import Dexie from 'dexie';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { parseMarks } from '../core/formats/marks';
+import { stageOn } from '../core/rubric/stage';
 import type { TakeMeasures } from '../core/take/analyse';
 import { Database } from './database';
 import { loadDemo } from './demo';
@@ -11,7 +13,7 @@ let db: Database;
 let count = 0;
 beforeEach(async () => {
   db = new Database(`test-${count++}`);
-  await db.students.put({ id: 's', name: 'Odda', family: 'violin', size: '3/4', stage: 'first-year', rubric: 'middle-of-strip', place: 'Torvane' });
+  await db.students.put({ id: 's', name: 'Odda', family: 'violin', size: '3/4', startedOn: '2026-01-12', rubric: 'middle-of-strip', place: 'Torvane' });
 });
 
 const film = { width: 1280, height: 720, frames: 210, duration: 8.4, hasSound: true };
@@ -97,5 +99,30 @@ describe('demo', () => {
   it('is not there when the server offers none', async () => {
     const fresh = new Database(`none-${count}`);
     expect(await loadDemo(fresh, async () => new Response('<!doctype html>', { headers: { 'content-type': 'text/html' } }))).toEqual([]);
+  });
+});
+
+describe('students kept with their stage alone', () => {
+  it('are given a likely day of their start', async () => {
+    const old = new Dexie('older');
+    old.version(2).stores({
+      students: 'id, name',
+      takes: 'id, studentId, filmedOn',
+      media: 'takeId',
+      measures: 'takeId',
+      verdicts: '[takeId+fault], takeId',
+      rubrics: '[id+version], id',
+      places: 'place',
+    });
+    await old
+      .table('students')
+      .bulkPut(['first-term', 'first-year', 'later'].map((stage) => ({ id: stage, name: stage, family: 'violin', size: '4/4', stage, rubric: 'middle-of-strip', place: '' })));
+    old.close();
+    const now = new Database('older');
+    const today = new Date().toISOString().slice(0, 10);
+    for (const student of await now.students.toArray()) {
+      expect(stageOn(student.startedOn, today)).toBe(student.id);
+      expect(student).not.toHaveProperty('stage');
+    }
   });
 });

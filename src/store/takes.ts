@@ -1,4 +1,6 @@
 import type { Marks } from '../core/formats/marks';
+import type { Stage } from '../core/rubric/rubric';
+import { stageOn } from '../core/rubric/stage';
 import type { TakeMeasures } from '../core/take/analyse';
 import type { Task } from '../core/take/task';
 import type { Database } from './database';
@@ -8,6 +10,9 @@ export interface TakeWithStudent {
   readonly take: TakeRecord;
   readonly student: StudentRecord;
 }
+
+/** How far the student was when the take was filmed. */
+export const stageIn = ({ take, student }: TakeWithStudent): Stage => stageOn(student.startedOn, take.filmedOn);
 
 export async function listTakes(db: Database): Promise<TakeWithStudent[]> {
   const [takes, students] = await Promise.all([db.takes.orderBy('filmedOn').reverse().toArray(), db.students.toArray()]);

@@ -1,5 +1,6 @@
 import { ChevronLeft } from 'lucide-react';
 import { Link, useParams } from 'react-router';
+import { stageIn } from '../../store/takes';
 import { stageInWords } from '../drawings/words';
 import { useFilm } from '../film/useFilm';
 import { useFilmBlob, useMeasures, useTake } from '../queries';
@@ -76,7 +77,7 @@ export function Bench() {
             {entry.take.title}, filmed {new Date(`${entry.take.filmedOn}T12:00`).toLocaleDateString('en-GB', { weekday: 'long' })}
           </span>
           <span className="text-label whitespace-nowrap text-soft">
-            {entry.student.family} {entry.student.size}, {stageInWords[entry.student.stage]}
+            {entry.student.family} {entry.student.size}, {stageInWords[stageIn(entry)]}
           </span>
         </div>
         <nav className="flex items-center gap-5 text-label whitespace-nowrap">

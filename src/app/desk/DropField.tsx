@@ -1,19 +1,16 @@
-import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { sizesOf } from '../../core/instrument/dimensions';
-import { FAMILIES, type Family } from '../../core/instrument/family';
-import { MIDDLE_OF_STRIP, STAGES, type Stage } from '../../core/rubric/rubric';
-import { database } from '../../store/database';
 import type { FilmRecord } from '../../store/records';
 import { starting } from '../bench/prepare/starting';
-import { stageInWords } from '../drawings/words';
 import { createFilmClient } from '../film/filmClient';
 import { filmOfStill, isStill } from '../film/stillFilm';
-import { useAddTake, useRubrics, useStudents } from '../queries';
-import { queryClient } from '../queryClient';
+import { useAddTake, useSaveStudent, useStudents } from '../queries';
+import { StudentFields } from '../students/StudentFields';
+import { isComplete, newStudent, recordOf, type StudentDraft } from '../students/studentDraft';
 import { Button } from '../ui/Button';
+import { FormDialog } from '../ui/FormDialog';
+import { field } from '../ui/field';
 
 interface Accepted {
   readonly file: File;
@@ -117,32 +114,25 @@ function EmptyDrawing() {
 }
 
 const withoutEnding = (name: string): string => name.replace(/\.[^.]+$/, '');
-const field = 'h-8 w-full rounded-card border border-soft bg-white px-2';
 
 /** Asks whose take it is; `onClose` is told whether the other films that came with it were kept or left too. */
 function TakeForm({ accepted, others, onClose }: { accepted: Accepted; others: readonly Accepted[]; onClose: (all: boolean) => void }) {
   const students = useStudents();
-  const rubrics = useRubrics();
+  const saveStudent = useSaveStudent();
   const addTake = useAddTake();
   const navigate = useNavigate();
   const [studentId, setStudentId] = useState<string>();
   const chosen = studentId ?? students.data?.[0]?.id ?? 'new';
-  const [name, setName] = useState('');
-  const [family, setFamily] = useState<Family>('violin');
-  const [size, setSize] = useState('4/4');
-  const [left, setLeft] = useState(false);
-  const [stage, setStage] = useState<Stage>('first-year');
-  const [rubric, setRubric] = useState(MIDDLE_OF_STRIP.id);
+  const [draft, setDraft] = useState<StudentDraft>(newStudent);
   const [title, setTitle] = useState(withoutEnding(accepted.file.name));
   const [together, setTogether] = useState(true);
-  const ready = chosen !== 'new' || name.trim().length > 0;
+  const ready = chosen !== 'new' || isComplete(draft);
 
   const keep = async () => {
     let id = chosen;
     if (chosen === 'new') {
       id = crypto.randomUUID();
-      await database.students.put({ id, name: name.trim(), family, size, stage, rubric, place: '', ...(left ? { side: 'left' as const } : {}) });
-      await queryClient.invalidateQueries({ queryKey: ['students'] });
+      await saveStudent.mutateAsync(recordOf(id, draft));
     }
     const kept = [accepted, ...(together ? others : [])];
     const ids: string[] = [];
@@ -168,99 +158,38 @@ function TakeForm({ accepted, others, onClose }: { accepted: Accepted; others: r
   };
 
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose(false)}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-ink/40" />
-        <Dialog.Content
-          className="fixed top-1/2 left-1/2 w-[460px] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 rounded-card border border-rule bg-sheet p-5"
-          aria-describedby={undefined}
-        >
-          <Dialog.Title className="text-name">Whose take is this?</Dialog.Title>
-          <p className="mt-1 mb-4 text-label text-soft">
-            {accepted.file.name}, {accepted.film.width} × {accepted.film.height}, {accepted.film.duration.toFixed(1)} s{accepted.film.hasSound ? '' : ', no sound'}
-          </p>
-          <form
-            className="grid grid-cols-[110px_1fr] items-center gap-3"
-            onSubmit={(event) => {
-              event.preventDefault();
-              if (ready) void keep();
-            }}
-          >
-            <label htmlFor="student">Student</label>
-            <select id="student" className={field} value={chosen} onChange={(e) => setStudentId(e.target.value)}>
-              {students.data?.map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.name}, {s.family} {s.size}
-                </option>
-              ))}
-              <option value="new">Someone new</option>
-            </select>
-            {chosen === 'new' && (
-              <>
-                <label htmlFor="name">Name</label>
-                <input id="name" className={field} value={name} onChange={(e) => setName(e.target.value)} />
-                <label htmlFor="family">Instrument</label>
-                <div className="flex gap-2">
-                  <select
-                    id="family"
-                    className={field}
-                    value={family}
-                    onChange={(e) => {
-                      const next = e.target.value as Family;
-                      setFamily(next);
-                      setSize(sizesOf(next)[0]!);
-                    }}
-                  >
-                    {FAMILIES.map((f) => (
-                      <option key={f}>{f}</option>
-                    ))}
-                  </select>
-                  <select aria-label="Size" className={field} value={size} onChange={(e) => setSize(e.target.value)}>
-                    {sizesOf(family).map((s) => (
-                      <option key={s}>{s}</option>
-                    ))}
-                  </select>
-                </div>
-                <label htmlFor="left">Side</label>
-                <span className="flex items-center gap-2">
-                  <input id="left" type="checkbox" className="h-4 w-4 accent-sea" checked={left} onChange={(e) => setLeft(e.target.checked)} />
-                  <label htmlFor="left">plays left-handed</label>
-                </span>
-                <label htmlFor="stage">Stage</label>
-                <select id="stage" className={field} value={stage} onChange={(e) => setStage(e.target.value as Stage)}>
-                  {STAGES.map((s) => (
-                    <option key={s} value={s}>
-                      {stageInWords[s]}
-                    </option>
-                  ))}
-                </select>
-                <label htmlFor="rubric">Judged by</label>
-                <select id="rubric" className={field} value={rubric} onChange={(e) => setRubric(e.target.value)}>
-                  {rubrics.data?.map((r) => (
-                    <option key={r.id} value={r.id}>
-                      {r.name}
-                    </option>
-                  ))}
-                </select>
-              </>
-            )}
-            <label htmlFor="title">Task</label>
-            <input id="title" className={field} value={title} onChange={(e) => setTitle(e.target.value)} />
-            {others.length > 0 && (
-              <label className="col-span-2 flex items-center gap-2">
-                <input type="checkbox" className="h-4 w-4 accent-sea" checked={together} onChange={(e) => setTogether(e.target.checked)} />
-                {others.length === 1 ? 'The other clip is' : `The other ${others.length} clips are`} of the same student
-              </label>
-            )}
-            <div className="col-span-2 mt-2 flex justify-end gap-2">
-              <Button onClick={() => onClose(false)}>Leave it out</Button>
-              <Button kind="main" type="submit" disabled={!ready}>
-                {others.length === 0 ? 'Keep and mark' : together ? `Keep all ${others.length + 1}` : 'Keep this one'}
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <FormDialog
+      title="Whose take is this?"
+      about={`${accepted.file.name}, ${accepted.film.width} × ${accepted.film.height}, ${accepted.film.duration.toFixed(1)} s${accepted.film.hasSound ? '' : ', no sound'}`}
+      onClose={() => onClose(false)}
+      onSubmit={() => ready && void keep()}
+      actions={
+        <>
+          <Button onClick={() => onClose(false)}>Leave it out</Button>
+          <Button kind="main" type="submit" disabled={!ready}>
+            {others.length === 0 ? 'Keep and mark' : together ? `Keep all ${others.length + 1}` : 'Keep this one'}
+          </Button>
+        </>
+      }
+    >
+      <label htmlFor="student">Student</label>
+      <select id="student" className={field} value={chosen} onChange={(e) => setStudentId(e.target.value)}>
+        {students.data?.map((s) => (
+          <option key={s.id} value={s.id}>
+            {s.name}, {s.family} {s.size}
+          </option>
+        ))}
+        <option value="new">Someone new</option>
+      </select>
+      {chosen === 'new' && <StudentFields draft={draft} onChange={setDraft} />}
+      <label htmlFor="title">Task</label>
+      <input id="title" className={field} value={title} onChange={(e) => setTitle(e.target.value)} />
+      {others.length > 0 && (
+        <label className="col-span-2 flex items-center gap-2">
+          <input type="checkbox" className="h-4 w-4 accent-sea" checked={together} onChange={(e) => setTogether(e.target.checked)} />
+          {others.length === 1 ? 'The other clip is' : `The other ${others.length} clips are`} of the same student
+        </label>
+      )}
+    </FormDialog>
   );
 }

@@ -1,12 +1,18 @@
 import { format, parseISO } from 'date-fns';
+import { useState } from 'react';
 import type { RoundStop } from '../../store/round';
 import { useSaveVisit } from '../queries';
 import { TakeEntry } from './TakeEntry';
+
+/** So many takes of a place are shown at first: what waits, and what was judged lately. */
+const AT_FIRST = 12;
 
 /** The takes of one place, under its next visit; `alone` when there is no other place. */
 export function RoundSection({ stop, alone }: { stop: RoundStop; alone: boolean }) {
   const saveVisit = useSaveVisit();
   const { place, nextVisit, takes, waiting } = stop;
+  const [all, setAll] = useState(false);
+  const shown = all ? takes : takes.slice(0, AT_FIRST);
   return (
     <section className="mb-8" aria-label={place || 'Takes'}>
       {!(alone && !place) && (
@@ -30,10 +36,15 @@ export function RoundSection({ stop, alone }: { stop: RoundStop; alone: boolean 
         </div>
       )}
       <ul className="grid grid-cols-1 gap-x-8 gap-y-6 md:grid-cols-2 xl:grid-cols-3 2xl:grid-cols-4">
-        {takes.map((entry) => (
+        {shown.map((entry) => (
           <TakeEntry key={entry.take.id} entry={entry} />
         ))}
       </ul>
+      {shown.length < takes.length && (
+        <button type="button" className="mt-4 font-semibold text-sea underline" onClick={() => setAll(true)}>
+          Show the other {takes.length - shown.length}
+        </button>
+      )}
     </section>
   );
 }

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { REFUSAL_WORDS } from '../../core/start/outcome';
 import type { TakeRecord } from '../../store/records';
-import type { TakeWithStudent } from '../../store/takes';
+import { stageIn, type TakeWithStudent } from '../../store/takes';
 import { measuring, type Progress, useProgress } from '../bench/measure/measuring';
 import { type Looking, useLooking } from '../bench/prepare/starting';
 import { MiniRibbon } from '../drawings/MiniRibbon';
@@ -11,12 +11,16 @@ import { faultTitle, findingInWords } from '../findingWords';
 import { useJudged } from '../judged';
 import { useMeasures, useVerdicts } from '../queries';
 import { Button } from '../ui/Button';
+import { useNearView } from '../ui/useNearView';
 
 /** A take in a list: whose, its bows, what was found worst, what to do with it; `alone` on the student's own page. */
-export function TakeEntry({ entry: { take, student }, alone = false }: { entry: TakeWithStudent; alone?: boolean }) {
-  const measures = useMeasures(take.id);
+export function TakeEntry({ entry, alone = false }: { entry: TakeWithStudent; alone?: boolean }) {
+  const { take, student } = entry;
+  // A long list reads only what comes into view.
+  const [ref, near] = useNearView<HTMLLIElement>();
+  const measures = useMeasures(take.id, near);
   const verdicts = useVerdicts(take.id);
-  const judged = useJudged(measures.data, student, verdicts.data, { shift: take.soundShift, task: take.task });
+  const judged = useJudged(measures.data, entry, verdicts.data);
   const progress = useProgress(take.id);
   const looking = useLooking(take.id);
   const found = !take.marks && take.start !== undefined && 'candidates' in take.start;
@@ -34,13 +38,13 @@ export function TakeEntry({ entry: { take, student }, alone = false }: { entry: 
             ? 'Confirm'
             : 'Mark';
   return (
-    <li className="border-t border-rule pt-2">
+    <li ref={ref} className="border-t border-rule pt-2">
       <Link to={`/takes/${take.id}`} className="block">
         <div className="flex items-baseline justify-between gap-3">
           <span className="truncate">
             <b className="font-semibold">{student.name}</b>{' '}
             <span className="text-label text-soft">
-              {student.family} {student.size}, {stageInWords[student.stage]}
+              {student.family} {student.size}, {stageInWords[stageIn(entry)]}
             </span>
           </span>
           <span className={`text-label ${action === 'judged' || action === 'measuring' ? 'text-soft' : 'font-semibold text-sea'}`}>{action}</span>
@@ -74,7 +78,8 @@ export function TakeEntry({ entry: { take, student }, alone = false }: { entry: 
           </span>
         </p>
         <p className="text-label text-soft">
-          {take.title} · {new Date(`${take.filmedOn}T12:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })} · {student.place}
+          {(judged || progress?.kind === 'failed') && `${take.title} · `}
+          {new Date(`${take.filmedOn}T12:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })} · {student.place}
         </p>
       </Link>
       {!alone && (

@@ -42,7 +42,14 @@ export function InstrumentMap({
   const outline = halfOutline(8);
   const path = `M${[...outline.map(([u, w]) => `${X(u)} ${Y(w)}`), ...[...outline].reverse().map(([u, w]) => `${X(u)} ${Y(-w)}`)].join(' L')} Z`;
   return (
-    <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="img" aria-label={asked ? `Asked now: ${asked.replaceAll('.', ' ')}` : 'All points are marked'}>
+    <svg
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      className="h-auto max-w-full"
+      role="img"
+      aria-label={asked ? `Asked now: ${asked.replaceAll('.', ' ')}` : 'All points are marked'}
+    >
       <rect x={0.5} y={0.5} width={width - 1} height={height - 1} rx={5} fill={COLOR.sheet} stroke={COLOR.rule} />
       <g fill="none" stroke={COLOR.ink} strokeWidth={1.4}>
         <path d={path} />

@@ -1,3 +1,4 @@
+import { curveCatmullRom, line as d3Line } from 'd3';
 import { FINGERS } from '../../core/body/hand';
 import { handPoints } from '../../core/body/handModel';
 import type { Vec3 } from '../../core/geometry/vec3';
@@ -16,7 +17,8 @@ const USUAL_BODY: Readonly<Record<string, Point>> = {
   'body.wrist.right': [-300, 1360],
   'body.shoulder.left': [160, 1390],
   'body.elbow.left': [250, 1160],
-  'body.wrist.left': [330, 1380],
+  'hand.left.0': [330, 1350],
+  'hand.left.9': [345, 1440],
   'body.hip.right': [-90, 890],
   'body.hip.left': [90, 890],
   'body.knee.right': [-110, 480],
@@ -25,12 +27,37 @@ const USUAL_BODY: Readonly<Record<string, Point>> = {
   'body.ankle.left': [125, 80],
 };
 
+/** The same player from the side, facing left, with the points of the back; mm forward counts to the left. */
+const FROM_THE_SIDE: Readonly<Record<string, Point>> = {
+  'body.back.upper': [785, 1300],
+  'body.back.small': [730, 1040],
+  'body.back.seat': [790, 860],
+};
+/** Neck to shoulder blades, small of the back, seat and down the leg, as the outline runs. */
+const BACK_LINE: readonly Point[] = [
+  [715, 1470],
+  [785, 1300],
+  [730, 1040],
+  [790, 860],
+  [745, 480],
+  [735, 80],
+];
+const FRONT_LINE: readonly Point[] = [
+  [640, 1440],
+  [590, 1250],
+  [610, 900],
+  [650, 480],
+  [655, 80],
+];
+
 /** A line drawing of the bow hand or of the player, with the joint that is asked for and those that are marked. */
 export function PlayerMap({ width, height, of, marked, asked }: { width: number; height: number; of: 'hand' | 'body'; marked: ReadonlySet<string>; asked: string | undefined }) {
   const hand = of === 'hand';
   const k = hand ? height / 140 : height / 1850;
-  const at = ([x, y]: Point): Point => (hand ? [width * 0.52 + x * k, height * 0.68 + y * k] : [width / 2 + x * k, height * 0.94 - y * k]);
-  const places: Readonly<Record<string, Point>> = hand ? Object.fromEntries(USUAL_HAND.map((p, i) => [`hand.bow.${i}`, at(onHand(p))])) : mapped(USUAL_BODY, at);
+  const at = ([x, y]: Point): Point => (hand ? [width * 0.52 + x * k, height * 0.68 + y * k] : [width * 0.36 + x * k, height * 0.94 - y * k]);
+  const places: Readonly<Record<string, Point>> = hand
+    ? Object.fromEntries(USUAL_HAND.map((p, i) => [`hand.bow.${i}`, at(onHand(p))]))
+    : mapped({ ...USUAL_BODY, ...FROM_THE_SIDE }, at);
   const line = (names: readonly string[], thick: number, color: string) => (
     <polyline
       key={names.join()}
@@ -51,7 +78,7 @@ export function PlayerMap({ width, height, of, marked, asked }: { width: number;
   ].map((d) => d.map((i) => `hand.bow.${i}`));
   const limbs = [
     ['body.shoulder.right', 'body.elbow.right', 'body.wrist.right'],
-    ['body.shoulder.left', 'body.elbow.left', 'body.wrist.left'],
+    ['body.shoulder.left', 'body.elbow.left', 'hand.left.0', 'hand.left.9'],
     ['body.shoulder.right', 'body.shoulder.left', 'body.hip.left', 'body.hip.right', 'body.shoulder.right'],
     ['body.hip.right', 'body.knee.right', 'body.ankle.right'],
     ['body.hip.left', 'body.knee.left', 'body.ankle.left'],
@@ -63,7 +90,7 @@ export function PlayerMap({ width, height, of, marked, asked }: { width: number;
       width={width}
       height={height}
       viewBox={`0 0 ${width} ${height}`}
-      className="rounded-card border border-rule bg-sheet"
+      className="h-auto max-w-full rounded-card border border-rule bg-sheet"
       role="img"
       aria-label={hand ? 'The bow hand' : 'The player'}
     >
@@ -87,6 +114,9 @@ export function PlayerMap({ width, height, of, marked, asked }: { width: number;
         <>
           <ellipse cx={at([20, 1590])[0]} cy={at([20, 1590])[1]} rx={78 * k} ry={110 * k} fill="none" stroke={COLOR.ink} strokeWidth={1.6} />
           {limbs.map((l) => line(l, 1.6, COLOR.ink))}
+          <ellipse cx={at([655, 1590])[0]} cy={at([655, 1590])[1]} rx={88 * k} ry={110 * k} fill="none" stroke={COLOR.ink} strokeWidth={1.6} />
+          <path d={outline(BACK_LINE.map(at)) ?? undefined} fill="none" stroke={COLOR.ink} strokeWidth={1.6} />
+          <path d={outline(FRONT_LINE.map(at)) ?? undefined} fill="none" stroke={COLOR.rule} strokeWidth={1.2} />
         </>
       )}
       {Object.entries(places).map(([name, p]) => (
@@ -101,6 +131,9 @@ export function PlayerMap({ width, height, of, marked, asked }: { width: number;
     </svg>
   );
 }
+
+/** A soft line through points. */
+const outline = d3Line<Point>().curve(curveCatmullRom);
 
 const mapped = (places: Readonly<Record<string, Point>>, at: (p: Point) => Point): Record<string, Point> =>
   Object.fromEntries(Object.entries(places).map(([name, p]) => [name, at(p)]));

@@ -10,6 +10,7 @@ import { asksTheSame, type BandPatch, changeBand, changeWord, copyRubric, rename
 import { MIDDLE_OF_STRIP, type Rubric, rubricById, SOUND_WORDS, SOUNDS, type Sound } from '../../core/rubric/rubric';
 import { titleOf, whatChanges } from '../../core/rubric/whatChanges';
 import { judgeTake } from '../../core/take/analyse';
+import { stageIn } from '../../store/takes';
 import { useDeleteRubric, useJudgedTakes, useRubrics, useSaveRubric } from '../queries';
 import { Button } from '../ui/Button';
 import { saveFile } from '../ui/saveFile';
@@ -67,9 +68,9 @@ function Editor({ kept }: { kept: Rubric }) {
   const mine = useMemo(() => (takes.data ?? []).filter((t) => t.student.rubric === kept.id), [takes.data, kept.id]);
   // A rubric nobody is judged by yet is tried on everyone's takes.
   const on = mine.length > 0 ? mine : (takes.data ?? []);
-  const before = useMemo(() => on.map((t) => judgeTake(t.record.measures, kept, t.student.stage, { shift: t.take.soundShift, task: t.take.task })), [on, kept]);
+  const before = useMemo(() => on.map((t) => judgeTake(t.record.measures, kept, stageIn(t), { shift: t.take.soundShift, task: t.take.task })), [on, kept]);
   const after = useMemo(
-    () => (asksTheSame(tried, kept) ? before : on.map((t) => judgeTake(t.record.measures, tried, t.student.stage, { shift: t.take.soundShift, task: t.take.task }))),
+    () => (asksTheSame(tried, kept) ? before : on.map((t) => judgeTake(t.record.measures, tried, stageIn(t), { shift: t.take.soundShift, task: t.take.task }))),
     [on, tried, kept, before],
   );
   const changes = on.map((t, i) => ({ ...t, ...whatChanges(before[i]!, after[i]!) })).filter((c) => c.gone.length + c.fresh.length > 0);

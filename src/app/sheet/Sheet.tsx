@@ -10,7 +10,7 @@ import { familyWords } from '../../core/practice/familyWords';
 import { MINUTES_A_DAY, type PlannedDay, type WeekPlan, weekPlan } from '../../core/practice/weekPlan';
 import { bandsFor } from '../../core/rubric/rubric';
 import type { MeasuresRecord } from '../../store/records';
-import type { TakeWithStudent } from '../../store/takes';
+import { stageIn, type TakeWithStudent } from '../../store/takes';
 import { faceAt } from '../evidence/face';
 import { useFilm } from '../film/useFilm';
 import { exercisesOf, faultTitle, findingInWords } from '../findingWords';
@@ -46,9 +46,10 @@ function Message({ children }: { children: React.ReactNode }) {
   );
 }
 
-function Page({ entry: { take, student }, record }: { entry: TakeWithStudent; record: MeasuresRecord }) {
+function Page({ entry, record }: { entry: TakeWithStudent; record: MeasuresRecord }) {
+  const { take, student } = entry;
   const verdicts = useVerdicts(take.id);
-  const judged = useJudged(record, student, verdicts.data, { shift: take.soundShift, task: take.task });
+  const judged = useJudged(record, entry, verdicts.data);
   const savePlan = useSavePlan(take.id);
   const [covered, setCovered] = useState(true);
   const choice = take.plan ?? { minutesADay: DEFAULT_MINUTES, without: [] };
@@ -65,7 +66,7 @@ function Page({ entry: { take, student }, record }: { entry: TakeWithStudent; re
       </Message>
     );
   }
-  const bands = bandsFor(judged.rubric, student.stage);
+  const bands = bandsFor(judged.rubric, stageIn(entry));
   const of = (without: readonly string[]) =>
     weekPlan(
       foci.map((f) => ({ fault: f.fault, exercises: exercisesOf(f) })),

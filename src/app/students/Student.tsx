@@ -1,15 +1,17 @@
 import { differenceInCalendarDays, format, parseISO } from 'date-fns';
 import { ChevronLeft } from 'lucide-react';
+import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { changeOf, TREND_KINDS, TRENDS, type Trend, trendPoint } from '../../core/progress/trend';
 import { bandsFor } from '../../core/rubric/rubric';
 import type { StudentRecord, TakeRecord } from '../../store/records';
-import type { MeasuredTake } from '../../store/takes';
+import { type MeasuredTake, stageIn } from '../../store/takes';
 import { TakeEntry } from '../desk/TakeEntry';
 import { type DatedPoint, TrendLine } from '../drawings/TrendLine';
-import { degrees, plusMinus, skewInWords, stageInWords } from '../drawings/words';
+import { degrees, plusMinus, skewInWords } from '../drawings/words';
 import { useRubricOf } from '../judged';
-import { useRubrics, useSetRubric, useStudent, useStudentMeasures, useTakes } from '../queries';
+import { useStudent, useStudentMeasures, useTakes } from '../queries';
+import { StudentDialog } from './StudentDialog';
 
 /** One student: the takes, and how each number went from take to take. */
 export function Student() {
@@ -18,8 +20,7 @@ export function Student() {
   const takes = useTakes();
   const measured = useStudentMeasures(id);
   const rubric = useRubricOf(student.data ?? undefined);
-  const rubrics = useRubrics();
-  const setRubric = useSetRubric();
+  const [asking, setAsking] = useState(false);
   if (!student.isSuccess || !takes.isSuccess || !measured.isSuccess) return <p className="p-10 text-center">Opening…</p>;
   if (!student.data) {
     return (
@@ -44,20 +45,13 @@ export function Student() {
       <main>
         <h1 className="mt-2 text-desk font-bold">{student.data.name}</h1>
         <p className="text-soft">
-          {student.data.family} {student.data.size}, {stageInWords[student.data.stage]}, judged by{' '}
-          <select
-            aria-label="Judged by"
-            className="h-7 rounded-card border border-soft bg-white px-1 text-ink"
-            value={rubric.id}
-            onChange={(e) => setRubric.mutate({ student: id, rubric: e.target.value })}
-          >
-            {(rubrics.data ?? [rubric]).map((r) => (
-              <option key={r.id} value={r.id}>
-                {r.name}
-              </option>
-            ))}
-          </select>
+          {student.data.family} {student.data.size}, playing since {format(parseISO(student.data.startedOn), 'MMMM yyyy')}
+          {student.data.side === 'left' ? ', left-handed' : ''}, judged by {rubric.name}.{' '}
+          <button type="button" className="font-semibold text-sea underline" onClick={() => setAsking(true)}>
+            Change
+          </button>
         </p>
+        {asking && <StudentDialog student={student.data} onClose={() => setAsking(false)} />}
         <Trends student={student.data} takes={measured.data} />
         <h2 className="mt-8 mb-3 text-name font-bold">Takes</h2>
         {own.length === 0 ? (
@@ -75,7 +69,8 @@ export function Student() {
 }
 
 function Trends({ student, takes }: { student: StudentRecord; takes: readonly MeasuredTake[] }) {
-  const bands = bandsFor(useRubricOf(student), student.stage);
+  const newest = takes.at(-1);
+  const bands = bandsFor(useRubricOf(student), newest ? stageIn({ take: newest.take, student }) : 'later');
   // Only takes of one task compare: what the last one played.
   const task = (take: TakeRecord) => take.task ?? 'ordinary';
   const alike = takes.filter(({ take }) => task(take) === task(takes[takes.length - 1]!.take));

@@ -17,7 +17,7 @@ export interface InstrumentCardProps {
   readonly measure?: { readonly disabled: boolean; readonly now: () => void };
 }
 
-const select = 'h-8 flex-1 rounded-card border border-soft bg-white px-2';
+const select = 'h-8 min-w-0 flex-1 rounded-card border border-soft bg-white px-2';
 
 /** What is played on and what is played; marks from and to a file; measure. */
 export function InstrumentCard({ marks, onInstrument, onSide, task, onTask, onLoad, onSave, measure }: InstrumentCardProps) {

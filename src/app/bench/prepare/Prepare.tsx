@@ -84,8 +84,9 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     if (!element) return;
     const resize = () => {
       const width = element.clientWidth;
-      const most = Math.min(513 * (window.innerWidth >= 1560 ? 1.32 : 1), window.innerHeight - 260);
       const ratio = facts.width / facts.height;
+      // An upright film has what is told of it at its side, and may be as high as the page.
+      const most = ratio < 1 ? Math.max(420, window.innerHeight - 130) : Math.min(513 * (window.innerWidth >= 1560 ? 1.32 : 1), window.innerHeight - 260);
       setBox(width / ratio <= most ? { width, height: width / ratio } : { width: most * ratio, height: most });
     };
     resize();
@@ -219,87 +220,89 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
 
   return (
     <main className="grid grid-cols-[minmax(0,1fr)_308px] gap-5 px-5 max-[1100px]:grid-cols-[minmax(0,1fr)_268px] min-[1560px]:grid-cols-[minmax(0,1fr)_340px]">
-      <section ref={stage} className="min-w-0">
-        <div
-          className="relative cursor-crosshair overflow-hidden rounded-plate bg-film"
-          style={{ width: box.width, height: box.height, touchAction: 'none' }}
-          data-testid="film"
-          onPointerMove={(event) => {
-            const p = toPicture(event);
-            setPointer(p);
-            if (drag) setDrag({ ...drag, at: p });
-          }}
-          onPointerUp={() => {
-            if (drag && Math.hypot(drag.at[0] - drag.from[0], drag.at[1] - drag.from[1]) * scale > 3) {
-              change(placePoint(marks, t, drag.name, drag.at));
-              setSelected(undefined);
-            }
-            setDrag(undefined);
-          }}
-          onPointerLeave={() => {
-            setPointer(undefined);
-            setDrag(undefined);
-          }}
-          onPointerDown={(event) => {
-            event.preventDefault();
-            setBusy(true);
-            // The slider gives the arrow keys back to the marks.
-            if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
-            const p = toPicture(event);
-            const hit = Object.entries(points).find(([name, q]) => groupOf(name) === group && Math.hypot(q[0] - p[0], q[1] - p[1]) * scale < 8);
-            if (hit && !plumbMode && hit[0] !== asked?.name) {
-              setSelected(hit[0]);
-              setDrag({ name: hit[0], from: p, at: p });
-            } else if (!proposals.shown) place(p);
-          }}
-        >
-          <FrameCanvas picture={picture?.bitmap} width={box.width} height={box.height} />
-          <MarkLayer
-            width={box.width}
-            height={box.height}
-            scale={scale}
-            wire={wire}
-            points={(drag ? { ...points, [drag.name]: drag.at } : points) as Record<string, Point>}
-            found={here?.found ?? []}
-            guessed={here?.guessed ?? []}
-            offered={offered}
-            plumb={plumbing.length ? plumbing : (marks.plumb ?? [])}
-            selected={selected}
-            aim={pointer && (plumbMode || (asked && !selected)) ? pointer : undefined}
-          />
-          {picture && focus && <Loupe picture={picture.bitmap} point={focus} shown={[focus[0] * scale, focus[1] * scale]} width={box.width} height={box.height} />}
-          {wire && !pointer && !proposals.shown && (
-            <span className="absolute right-3 bottom-3 rounded-plate bg-film/85 px-5 py-1 text-white">
-              {wire.worst.distance < 1.6 * (facts.width / 960)
-                ? 'the wire sits within a pixel or two of your marks'
-                : `${askedByName.get(wire.worst.landmark)?.title ?? wire.worst.landmark} is ${wire.worst.distance.toFixed(1)} px off the wire`}
-            </span>
-          )}
-        </div>
-        <div className="mt-2 flex items-center gap-3" style={{ width: box.width }}>
-          <Button keyCap="[" aria-label="One frame back" onClick={() => go(-1)}>
-            back
-          </Button>
-          <Button keyCap="]" aria-label="One frame on" onClick={() => go(1)}>
-            on
-          </Button>
-          <input
-            type="range"
-            className="flex-1 accent-sea"
-            min={0}
-            max={facts.times.length - 1}
-            value={index}
-            aria-label="Frame"
-            onChange={(e) => {
-              setBusy(true);
-              setIndex(Number(e.target.value));
+      <section ref={stage} className={`min-w-0 ${facts.width < facts.height ? 'flex items-start gap-6' : ''}`}>
+        <div style={{ width: box.width }} className="shrink-0">
+          <div
+            className="relative cursor-crosshair overflow-hidden rounded-plate bg-film"
+            style={{ width: box.width, height: box.height, touchAction: 'none' }}
+            data-testid="film"
+            onPointerMove={(event) => {
+              const p = toPicture(event);
+              setPointer(p);
+              if (drag) setDrag({ ...drag, at: p });
             }}
-          />
-          <span className="w-28 text-right">
-            {t.toFixed(2)} of {facts.duration.toFixed(1)} s
-          </span>
+            onPointerUp={() => {
+              if (drag && Math.hypot(drag.at[0] - drag.from[0], drag.at[1] - drag.from[1]) * scale > 3) {
+                change(placePoint(marks, t, drag.name, drag.at));
+                setSelected(undefined);
+              }
+              setDrag(undefined);
+            }}
+            onPointerLeave={() => {
+              setPointer(undefined);
+              setDrag(undefined);
+            }}
+            onPointerDown={(event) => {
+              event.preventDefault();
+              setBusy(true);
+              // The slider gives the arrow keys back to the marks.
+              if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+              const p = toPicture(event);
+              const hit = Object.entries(points).find(([name, q]) => groupOf(name) === group && Math.hypot(q[0] - p[0], q[1] - p[1]) * scale < 8);
+              if (hit && !plumbMode && hit[0] !== asked?.name) {
+                setSelected(hit[0]);
+                setDrag({ name: hit[0], from: p, at: p });
+              } else if (!proposals.shown) place(p);
+            }}
+          >
+            <FrameCanvas picture={picture?.bitmap} width={box.width} height={box.height} />
+            <MarkLayer
+              width={box.width}
+              height={box.height}
+              scale={scale}
+              wire={wire}
+              points={(drag ? { ...points, [drag.name]: drag.at } : points) as Record<string, Point>}
+              found={here?.found ?? []}
+              guessed={here?.guessed ?? []}
+              offered={offered}
+              plumb={plumbing.length ? plumbing : (marks.plumb ?? [])}
+              selected={selected}
+              aim={pointer && (plumbMode || (asked && !selected)) ? pointer : undefined}
+            />
+            {picture && focus && <Loupe picture={picture.bitmap} point={focus} shown={[focus[0] * scale, focus[1] * scale]} width={box.width} height={box.height} />}
+            {wire && !pointer && !proposals.shown && (
+              <span className="absolute right-3 bottom-3 rounded-plate bg-film/85 px-5 py-1 text-white">
+                {wire.worst.distance < 1.6 * (facts.width / 960)
+                  ? 'the wire sits within a pixel or two of your marks'
+                  : `${askedByName.get(wire.worst.landmark)?.title ?? wire.worst.landmark} is ${wire.worst.distance.toFixed(1)} px off the wire`}
+              </span>
+            )}
+          </div>
+          <div className="mt-2 flex items-center gap-3">
+            <Button keyCap="[" aria-label="One frame back" onClick={() => go(-1)}>
+              back
+            </Button>
+            <Button keyCap="]" aria-label="One frame on" onClick={() => go(1)}>
+              on
+            </Button>
+            <input
+              type="range"
+              className="w-0 flex-1 accent-sea"
+              min={0}
+              max={facts.times.length - 1}
+              value={index}
+              aria-label="Frame"
+              onChange={(e) => {
+                setBusy(true);
+                setIndex(Number(e.target.value));
+              }}
+            />
+            <span className="text-right whitespace-nowrap tabular-nums">
+              {t.toFixed(2)} of {facts.duration.toFixed(1)} s
+            </span>
+          </div>
         </div>
-        <div className="mt-3 max-w-[912px]">
+        <div className={facts.width < facts.height ? '' : 'mt-3 max-w-[912px]'}>
           <h2 className="text-name font-bold">
             {proposals.shown && !solved.problem ? 'Instrument and bow were found without a mark.' : headline(solved.problem, missing, Object.keys(points).length, group)}
           </h2>

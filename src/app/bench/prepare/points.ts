@@ -105,7 +105,7 @@ export const GROUPS: Readonly<Record<PointGroup, GroupOfPoints>> = {
   body: {
     name: 'Body',
     gains:
-      'Two frames, near frog and near tip, make the bow arm surer. The left elbow tells whether it hangs free, with wrist and knuckle whether the left wrist is straight. From the side, three points of the back tell whether it is hollow, and a cellist’s knees whether the seat fits.',
+      'Two frames, near frog and near tip, make the bow arm surer. With the left elbow it shows whether that arm hangs free, with wrist and knuckle whether the wrist is straight. From the side, three points tell of a hollow back, and the knees of a cellist’s seat.',
     points: BODY,
   },
 };

@@ -19,7 +19,7 @@ import { eventsOf } from '../../../core/take/analyse';
 import { doubtfulSpans } from '../../../core/take/doubt';
 import { database } from '../../../store/database';
 import type { Adjustment, MeasuresRecord, Verdict, VerdictRecord } from '../../../store/records';
-import type { TakeWithStudent } from '../../../store/takes';
+import { stageIn, type TakeWithStudent } from '../../../store/takes';
 import { LevelFan } from '../../drawings/LevelFan';
 import { StringPlan } from '../../drawings/StringPlan';
 import { RIBBON_HEIGHT, StrokeRibbon } from '../../drawings/StrokeRibbon';
@@ -92,11 +92,12 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const verdicts = useVerdicts(take.id);
   const earlier = useTakeBefore(take.id).data ?? undefined;
   const { soundShift: shift, task } = take;
-  const judged = useJudged(record, student, verdicts.data, { shift, task });
+  const judged = useJudged(record, entry, verdicts.data);
   const saveSoundShift = useSaveSoundShift(take.id);
   const saveVerdict = useSaveVerdict(take.id);
   const rubric = useRubricOf(student);
-  const bands = useMemo(() => bandsFor(rubric, student.stage), [rubric, student.stage]);
+  const stage = stageIn(entry);
+  const bands = useMemo(() => bandsFor(rubric, stage), [rubric, stage]);
   const strings = useMemo(() => stringLines(measures.solution.model, measures.family), [measures]);
   const levels = useMemo(() => stringLevels(measures.solution.model, measures.family), [measures]);
   const names = useMemo(() => strings.map((l) => l.name), [strings]);
@@ -463,7 +464,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
                 { label: 'Stray strings, CSV', action: () => saveFile(`${name}.strays.csv`, straysToCsv(events.strays), 'text/csv') },
                 {
                   label: 'Findings, JSON',
-                  action: () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubric, student.stage), 'application/json'),
+                  action: () => judged && saveFile(`${name}.findings.json`, findingsToText(judged.judgement, rubric, stage), 'application/json'),
                 },
                 { label: 'Marks, JSON', action: () => saveFile(`${name}.marks.json`, marksToText(record.marks), 'application/json') },
               ]}
