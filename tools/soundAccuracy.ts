@@ -41,7 +41,12 @@ export function printSoundAccuracy(): void {
       const truth = { notes: performance.notes().map(late), strays: performance.strays().map(late) };
       const start = globalThis.performance.now();
       // The turns of the bow as a picture shows them.
-      const heard = hear(listen(sound, SAMPLE_RATE, scenario.family)!, { turns: truth.notes.slice(1).map((n) => n.from - 0.02) });
+      const heard = hear(listen(sound, SAMPLE_RATE, scenario.family)!, {
+        turns: performance
+          .turns()
+          .slice(1)
+          .map((t) => t - 0.02 + scenario.soundLate),
+      });
       took += globalThis.performance.now() - start;
       const named = <T extends { string: number }>(span: T) => ({ ...span, string: STRINGS[scenario.family][span.string]! });
       return scoreSound(truth, heard.notes.map(named), heard.seconds.filter((s) => s.confidence >= 0.3).map(named));

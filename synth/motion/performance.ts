@@ -52,6 +52,8 @@ export function statureOf(size: string, family: Family = 'violin'): number {
   return { '4/4': 1700, '3/4': 1470, '1/2': 1300, '1/4': 1160, '1/8': 1050, '16"': 1740, '15"': 1640, '14"': 1500 }[size] ?? 1600;
 }
 
+/** A slower bow only rubs (mm/s, ours). */
+export const CREEP = 12;
 /** A bow pressed into the string before it moves crunches until it has so much time behind it (seconds to a third, ours). */
 const CRUNCH = 0.05;
 /** A neighbour is heard from this share of the bow's weight on, for so long (seconds; ours). */
@@ -116,15 +118,32 @@ export class Performance {
     return pitchOf(this.scenario.family, this.strokeAt(t).stroke);
   }
 
-  /** The notes as they were meant, one a stroke. */
+  /** When each bow begins, seconds. */
+  turns(): readonly number[] {
+    return this.starts;
+  }
+
+  /** The notes as they were meant, one a stroke, from when the bow goes fast enough to be heard. */
   notes(): Note[] {
     return this.scenario.strokes.map((stroke, i) => ({
-      from: this.starts[i]!,
+      from: this.heardFrom(i),
       to: this.starts[i]! + stroke.seconds,
       string: this.strings[stroke.string]!.name,
       finger: stroke.finger ?? 0,
       hz: pitchOf(this.scenario.family, stroke),
     }));
+  }
+
+  /** When a stroke's bow has begun to sound. */
+  private heardFrom(index: number): number {
+    const start = this.starts[index]!;
+    const end = start + this.scenario.strokes[index]!.seconds;
+    for (let t = start; t < end; t += 0.002) if (Math.abs(this.speedAt(t)) >= CREEP) return t;
+    return start;
+  }
+
+  private speedAt(t: number): number {
+    return ((this.positionAt(t + 0.005) - this.positionAt(t - 0.005)) / 0.01) * this.build.hair;
   }
 
   /**
@@ -238,7 +257,7 @@ export class Performance {
       frog: room(line.frog),
       tip: room(line.tip),
       contact: room(line.contact),
-      speed: ((this.positionAt(t + 0.005) - this.positionAt(t - 0.005)) / 0.01) * this.build.hair,
+      speed: this.speedAt(t),
       bodyShift,
       torsoTurn,
       headingToTorso: heading,

@@ -1,7 +1,7 @@
 import type { Family } from '../../src/core/instrument/family';
 import { normal, seededRandom } from '../../src/core/random';
 import { OPEN_STRING_HZ } from '../../src/core/sound/openStrings';
-import type { Performance } from '../motion/performance';
+import { CREEP, type Performance } from '../motion/performance';
 import type { Scenario } from '../presets/scenario';
 import { inRoom } from './room';
 import { touchOf } from './touch';
@@ -56,7 +56,6 @@ class Resonator {
 
 /** Speed (mm/s) at which the bow sounds fully; slower it is softer, and below {@link CREEP} it only rubs. */
 const FULL_SPEED = 500;
-const CREEP = 12;
 /** A string rings on after the bow has left it: seconds to a third, open strings longer (ours). */
 const RING = { open: 0.12, stopped: 0.05 } as const;
 /** Control values are read so many samples apart. */

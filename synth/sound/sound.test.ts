@@ -3,6 +3,7 @@ import { crossingsOf } from '../../src/core/crossings/crossings';
 import { straysOf } from '../../src/core/crossings/strays';
 import { hear, listen } from '../../src/core/sound/hear';
 import type { Heard } from '../../src/core/sound/heard';
+import { loudnessOf, loudnessOffset } from '../../src/core/sound/loudness';
 import { mean, median } from '../../src/core/statistics';
 import { buildInstrument } from '../instrument/build';
 import { Performance } from '../motion/performance';
@@ -26,7 +27,7 @@ function play(preset: string, seed: number, fault?: string, changes: Partial<Sce
   const performance = new Performance(scenario, build);
   const sound = bowedSound(performance, scenario.family, build.model.frame.scale, build.model.fingerboardEndX, soundTakeOf(scenario));
   // As the picture would show them.
-  const turns = performance.notes().map((n) => n.from - 0.02 + scenario.soundLate);
+  const turns = performance.turns().map((t) => t - 0.02 + scenario.soundLate);
   return { scenario, performance, sound, heard: hear(listen(sound, SAMPLE_RATE, scenario.family)!, { turns }) };
 }
 
@@ -105,5 +106,19 @@ describe('the sound of the synthetic student, heard', () => {
     const [a, b] = [play('straight', 2).sound, play('straight', 2).sound];
     expect(Math.max(...a.subarray(0, 100_000).map(Math.abs))).toBeLessThan(0.6);
     expect(a.subarray(50_000, 50_100)).toEqual(b.subarray(50_000, 50_100));
+  });
+});
+
+describe('sound beside the speed of the bow', () => {
+  it('tells how late it is within 20 ms, in whatever room', () => {
+    const errors = (['crossings', 'straight', 'short-strokes', 'cello'] as const).flatMap((preset) =>
+      [2, 4, 6].map((seed) => {
+        const { performance, scenario, sound } = play(preset, seed);
+        const places = Array.from({ length: Math.floor(performance.duration * 25) }, (_, i) => ({ t: i / 25, position: performance.at(i / 25).bow.position }));
+        return Math.abs(loudnessOffset(loudnessOf(listen(sound, SAMPLE_RATE, scenario.family)!.short), places)!.value - scenario.soundLate);
+      }),
+    );
+    expect(Math.max(...errors)).toBeLessThan(0.02);
+    expect(median(errors)).toBeLessThan(0.012);
   });
 });

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { normal, seededRandom } from '../random';
 import { soundOffset } from './alignSound';
 import type { HeardNote } from './heard';
+import { loudnessOffset } from './loudness';
 import { soundEvidence } from './soundEvidence';
 
 const note = (from: number, to: number, string = 2, hz = 440): HeardNote => ({
@@ -65,5 +66,42 @@ describe('what the sound says of the string', () => {
     const times = [1.15, 1.95];
     expect(soundEvidence({ heard, late: { value: 0.3, u: 0.01 } }, 'violin', times).map(Boolean)).toEqual([true, false]);
     expect(soundEvidence({ heard }, 'violin', times).map(Boolean)).toEqual([false, false]);
+  });
+});
+
+describe('loudness against the speed of the bow', () => {
+  /** Bows of a second and a half to and fro, and the loudness they make, late by `late`. */
+  const bowing = (late: number, seconds = 1.5) => {
+    const position = (t: number) => 0.5 - 0.4 * Math.cos((Math.PI * t) / seconds);
+    const places = Array.from({ length: 200 }, (_, i) => ({ t: i / 25, position: position(i / 25) }));
+    const speed = (t: number) => Math.abs(position(t + 0.02) - position(t - 0.02)) / 0.04;
+    // The string follows by its own delay, as the constant of the comparison has it.
+    const loudness = Array.from({ length: 850 }, (_, k) => 12 * Math.log10(Math.max(0.012, speed(k * 0.01 - late - 0.036))) - 40);
+    return { places, loudness };
+  };
+  it.each([-0.12, 0, 0.08, 0.15])('tells a sound that is %s s late', (late) => {
+    const { places, loudness } = bowing(late);
+    const told = loudnessOffset(loudness, places)!;
+    // Rings and windows of real strings are in its constants, not in this closed form.
+    expect(Math.abs(told.value - late)).toBeLessThan(0.03);
+    expect(told.u).toBeLessThan(0.03);
+  });
+  it('tells nothing of a sound that has nothing to do with the bow, of bows too quick to tell apart, and of a bow not seen', () => {
+    const { places } = bowing(0);
+    const random = seededRandom(5);
+    expect(
+      loudnessOffset(
+        Array.from({ length: 850 }, () => -40 + 10 * random()),
+        places,
+      ),
+    ).toBeUndefined();
+    const quick = bowing(0, 0.2);
+    expect(loudnessOffset(quick.loudness, quick.places)).toBeUndefined();
+    expect(
+      loudnessOffset(
+        bowing(0).loudness,
+        places.map(({ t }) => ({ t, position: undefined })),
+      ),
+    ).toBeUndefined();
   });
 });

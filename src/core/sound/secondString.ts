@@ -1,5 +1,5 @@
 import type { Family } from '../instrument/family';
-import { mean } from '../statistics';
+import { mean, slope } from '../statistics';
 import { amplitudeNear, type floorOf, peakNear } from './harmonics';
 import type { HeardNote, SecondString } from './heard';
 import { ownHarmonics } from './onset';
@@ -11,6 +11,9 @@ const AUDIBLE = -20;
 /** ... and have risen so far within {@link RISE_TIME} seconds (dB, ours): what only rings on, falls. */
 const RISE = 6;
 const RISE_TIME = 0.15;
+/** ... or stay for so long (seconds) while fading no faster than this (dB a second, ours): an open string left to itself fades faster. */
+const STAYS = 0.3;
+const FADES = -6;
 /** It ends when it has fallen so far from its height (dB, ours). */
 const FALLEN = 9;
 /** Shorter touches are not told apart from the noise of a change of bow (seconds, ours). */
@@ -61,9 +64,21 @@ function beside(spectra: Spectra, floor: ReturnType<typeof floorOf>, note: Heard
     const main = Math.max(...loud.slice(Math.max(0, i - back), i + back + 1));
     return mean(own.map((f) => Math.max(NOTHING, standing(start + i, f) - main)));
   });
+  const itself = level.map((_, i) => mean(own.map((f) => Math.max(-90, decibels(amplitudeNear(spectra, start + i, f))))));
+  /** What is there from the beginning of a note is bowed with it when it does not fade; what only rings on, does. */
+  const stays = (k: number): boolean => {
+    const reach = itself.slice(k, k + Math.round(STAYS / HOP));
+    if (reach.length < STAYS / HOP || Math.min(...level.slice(k, k + reach.length)) < AUDIBLE) return false;
+    return (
+      (slope(
+        reach.map((_, i) => i * HOP),
+        reach,
+      )?.slope ?? FADES) > FADES
+    );
+  };
   const out: SecondString[] = [];
   for (let k = first - start; k < level.length; k++) {
-    if (level[k]! < AUDIBLE || level[k]! < Math.min(...level.slice(Math.max(0, k - back), k)) + RISE) continue;
+    if (level[k]! < AUDIBLE || (level[k]! < Math.min(...level.slice(Math.max(0, k - back), k)) + RISE && !stays(k))) continue;
     let top = level[k]!;
     let end = k;
     for (let j = k; j < level.length && j - end <= GAP / HOP; j++) {

@@ -21,6 +21,7 @@ import type { FrameMeasures } from '../measures/measures';
 import type { Rubric, Stage } from '../rubric/rubric';
 import { bowStarts, bowTurns, soundOffset } from '../sound/alignSound';
 import { hear, type Listening } from '../sound/hear';
+import { loudnessOf, loudnessOffset } from '../sound/loudness';
 import { soundEvidence } from '../sound/soundEvidence';
 import type { TakeSound } from '../sound/takeSound';
 import { withSwing } from '../strokes/instrumentSwing';
@@ -70,6 +71,10 @@ export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 
   const turns = bowTurns(seen.strokes);
   const first = hear(listening);
   const late =
+    loudnessOffset(
+      loudnessOf(listening.short),
+      seen.frames.map((f) => ({ t: f.t, position: f.values.bow_position?.value })),
+    ) ??
     soundOffset(first.notes, bowStarts(seen.strokes)) ??
     soundOffset(
       first.notes,
