@@ -2,7 +2,7 @@ import { copyFileSync, readdirSync, readFileSync, rmSync, writeFileSync } from '
 import { join } from 'node:path';
 import { type Marks, marksToText, parseMarks } from '../src/core/formats/marks';
 import { normal, seededRandom } from '../src/core/random';
-import { CAST, DEMO_TAKES, type DemoTake, ROUND } from './demoCast';
+import { CAST, DEMO_TAKES, type DemoTake, PLUMB, ROUND } from './demoCast';
 import { renderClips } from './synth';
 
 /** The demo's marks are set with the loupe, so surer than a hurried hand's: px at 960 across, 1 sigma. */
@@ -13,6 +13,7 @@ const WITH_TRUTH = new Set(['ilvi-long-bows', 'ilvi-tube-glide']);
 /** Marks of the same frame and points, placed with care on the true places; the player's points in the nearest frame that has them all in the picture. */
 function carefulMarks(marks: Marks, landmarksCsv: string, { scenario, alsoMarked }: DemoTake): Marks {
   const random = seededRandom(4);
+  const [high, low] = PLUMB;
   const [frame] = marks.frames;
   const number = Math.round(frame!.t * scenario.framesPerSecond);
   const { width, height } = marks.video;
@@ -40,11 +41,20 @@ function carefulMarks(marks: Marks, landmarksCsv: string, { scenario, alsoMarked
   const near = [...places.keys()].filter((k) => alsoMarked.every((name) => inside(places.get(k)!.get(name)!))).sort((a, b) => Math.abs(a - number) - Math.abs(b - number))[0];
   const own = placed(number, Object.keys(frame!.points));
   if (alsoMarked.length === 0 || near === undefined) return { ...marks, frames: [{ t: frame!.t, points: own }] };
-  const player = placed(near, alsoMarked);
+  const player = placed(
+    near,
+    alsoMarked.filter((name) => name !== high && name !== low),
+  );
+  const line = placed(
+    near,
+    alsoMarked.filter((name) => name === high || name === low),
+  );
+  const plumb = line[high] && line[low] ? { plumb: [line[high], line[low]] as [[number, number], [number, number]] } : {};
   return near === number
-    ? { ...marks, frames: [{ t: frame!.t, points: { ...own, ...player } }] }
+    ? { ...marks, ...plumb, frames: [{ t: frame!.t, points: { ...own, ...player } }] }
     : {
         ...marks,
+        ...plumb,
         frames: [
           { t: frame!.t, points: own },
           { t: Number((near / scenario.framesPerSecond).toFixed(4)), points: player },

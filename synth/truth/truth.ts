@@ -40,6 +40,9 @@ export function namedPoints(moment: Moment, joints: Joints, build: InstrumentBui
     { name: 'bow.stickTip', room: addScaled(addScaled(moment.tip, b, 12), off, 16) },
     { name: 'bow.screw', room: stickAxis({ frog: moment.frog, ...joints.bowAxes }, moment.stickLean, build.bowScale, -61 * build.bowScale) },
     { name: 'contact', room: moment.contact },
+    // A vertical of the room beside the player, for a plumb line.
+    { name: 'room.plumb.high', room: [450, 300, 1650] },
+    { name: 'room.plumb.low', room: [450, 300, 150] },
     { name: 'body.nose', room: joints.nose },
     { name: 'body.ear.left', room: joints.earLeft },
     { name: 'body.ear.right', room: joints.earRight },
