@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { armBowGap, elbowAngle, elbowBehind } from '../../src/core/body/arm';
+import { armBowGap, elbowAngle, elbowBehind, elbowRise } from '../../src/core/body/arm';
 import { fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, tipGap, wristBend } from '../../src/core/body/hand';
 import { kneeAngle } from '../../src/core/body/stance';
 import { rotate } from '../../src/core/geometry/rotation';
@@ -105,6 +105,12 @@ const OWN: Record<string, readonly [quantity: (all: Look[]) => number, by: numbe
   'small-part-of-bow': [positions, -0.5],
   'right-angle-missed': [average((l) => elbowAngle(bowArm(l.j)), near(0.42, 0.58)), 15],
   'stroke-from-shoulder': [average((l) => elbowAngle(bowArm(l.j)), near(0.85, 1)), -30],
+  'elbow-wrist-apart': [average((l) => elbowRise(bowArm(l.j), UP), near(0.35, 0.65)), -10],
+  'arm-not-parallel': [range((l) => armBowGap(bowArm(l.j), subtract(l.m.tip, l.m.frog), UP)), 8],
+  airy: [contactAt(0, 1), 12],
+  glassy: [contactAt(0, 1), -8],
+  scratchy: [average((l) => Math.abs(l.m.speed)), -200],
+  'two-strings': [average((l) => l.m.bow.inclination), 6],
   'runs-out-of-bow': [average((l) => l.m.bow.position, near(0.9, 1)), 0.03],
   'speed-collapses': [average((l) => Math.abs(l.m.speed), near(0.44, 0.54)), -200],
   'slow-recovery': [range((l) => l.m.bow.contact), 14],

@@ -88,6 +88,9 @@ export const FAULTS: Record<string, Play> = {
   'contact-jumps': (sc, s) => ({ contactJump: sc.contactJump + 0.34 * s }),
   'elbow-too-low': posture((s) => ({ elbowLevel: -24 * s })),
   'elbow-too-high': posture((s) => ({ elbowLevel: 20 * s })),
+  'elbow-wrist-apart': posture((s) => ({ elbowLevel: -26 * s })),
+  // Over the bow's level near the frog, under it near the tip.
+  'arm-not-parallel': posture((s) => ({ elbowCourse: [16 * s, 10 * s, -10 * s, -20 * s] })),
   'levels-not-distinct': posture((s) => ({ levelShare: 1 - 0.75 * s })),
   'level-lost': both(
     level([0, 0, 4, 8]),
@@ -101,6 +104,14 @@ export const FAULTS: Record<string, Play> = {
   'runs-out-of-bow': strokes((_, __, s) => (s > 0 ? { part: [0.01, 0.99], squeezed: s } : {})),
   'speed-collapses': strokes((_, __, s) => ({ stalls: s })),
   'slow-recovery': (sc, s) => (s > 0 ? { contactStray: 0.36 * s, strokes: [...sc.strokes, ...sc.strokes.map((stroke) => turned(stroke, sc.strokes.length)), ...sc.strokes] } : {}),
+  // What is heard: over the fingerboard, at the bridge, slow and near the bridge, between two strings.
+  airy: contact([0.3, 0.3, 0.3, 0.3]),
+  glassy: contact([-0.2, -0.2, -0.2, -0.2]),
+  scratchy: both(
+    contact([-0.34, -0.34, -0.34, -0.34]),
+    strokes((stroke, _, s) => ({ part: narrowed(stroke.part, 1 - 0.85 * s, 0.5) })),
+  ),
+  'two-strings': level([6.5, 6.5, 6.5, 6.5]),
   'extra-noise-at-start': strokes((_, __, s) => ({ pressedStart: s })),
   'stops-between-strokes': strokes((stroke, _, s) => ({ rest: stroke.rest + 0.45 * s })),
 };

@@ -6,7 +6,7 @@ import { FAULTS as CATALOGUE } from '../../src/core/findings/faults';
 import { judge } from '../../src/core/findings/judge';
 import type { MarksSolution } from '../../src/core/instrument/solveMarks';
 import type { FrameMeasures, Quantity } from '../../src/core/measures/measures';
-import { FINGERBOARD_SIDE, LOW_ARM, MIDDLE_OF_STRIP, PARALLEL_ARM, type Rubric } from '../../src/core/rubric/rubric';
+import { FINGERBOARD_SIDE, LEVEL_WRIST, LOW_ARM, MIDDLE_OF_STRIP, PARALLEL_ARM, type Rubric } from '../../src/core/rubric/rubric';
 import { hear, listen } from '../../src/core/sound/hear';
 import { segmentStrokes } from '../../src/core/strokes/segment';
 import { bowArm, jointsAt } from '../figure/joints';
@@ -72,12 +72,25 @@ const playing = (preset: string, fault?: string, seed = 1) => {
 /** Faults seen only while strings change. */
 const CROSSING = ['levels-not-distinct', 'crossing-late', 'crossing-early', 'elbow-too-low', 'elbow-too-high'];
 /** Faults that need a sound or a film, one that at full strength is told as the tip's turning (judged below), and two that the figure's joints allow only by half: its elbow neither sinks 15 degrees under the bow nor passes the back line. */
-const NOT_HERE = ['bow-arcs', 'neighbour-touched', 'extra-noise-at-start', 'instrument-moves', 'elbow-too-low', 'elbow-behind'];
+const NOT_HERE = [
+  'airy',
+  'glassy',
+  'scratchy',
+  'two-strings',
+  'elbow-wrist-apart',
+  'arm-not-parallel',
+  'bow-arcs',
+  'neighbour-touched',
+  'extra-noise-at-start',
+  'instrument-moves',
+  'elbow-too-low',
+  'elbow-behind',
+];
 /** What a fault brings with it by its nature: the bow's path decides the contact point, a hand's shape more than one joint. */
 const WITH: Record<string, readonly string[]> = {
   'tip-to-scroll': ['contact-drifts', 'on-fingerboard'],
   'tip-to-player': ['contact-drifts', 'on-fingerboard'],
-  'stroke-from-shoulder': ['tip-to-scroll', 'contact-drifts', 'on-fingerboard', 'right-angle-missed'],
+  'stroke-from-shoulder': ['tip-to-scroll', 'contact-drifts', 'on-fingerboard', 'right-angle-missed', 'wrist-bent'],
   'contact-drifts': ['on-fingerboard'],
   'on-fingerboard': [],
   'contact-jumps': ['on-fingerboard', 'at-bridge', 'contact-drifts'],
@@ -86,7 +99,9 @@ const WITH: Record<string, readonly string[]> = {
   'little-collapsed': ['little-straight'],
   'hand-closed': ['fingers-too-deep', 'fingers-perched', 'wrist-bent'],
   'fingers-too-deep': ['hand-closed'],
-  'instrument-in-front': ['left-elbow-on-ribs', 'right-angle-missed'],
+  'instrument-in-front': ['left-elbow-on-ribs', 'right-angle-missed', 'wrist-bent'],
+  'instrument-too-far-left': ['wrist-bent'],
+  'right-angle-missed': ['wrist-bent'],
   'wrist-bent': ['little-straight'],
   'level-lost': ['elbow-too-low', 'elbow-too-high'],
   'slow-recovery': ['on-fingerboard', 'contact-drifts'],
@@ -127,6 +142,10 @@ describe('a fault played by the synthetic student', () => {
     expect(found).toContain(id);
     expect(found.filter((f) => f !== id && !(WITH[id] ?? []).includes(f))).toEqual([]);
   });
+  it('an elbow that hangs is a fault of the level with the wrist where that school asks for it', () => {
+    expect(foundIn(playing('crossings', 'elbow-wrist-apart'), LEVEL_WRIST)).toContain('elbow-wrist-apart');
+    expect(foundIn(playing('crossings', 'elbow-wrist-apart'), LOW_ARM)).not.toContain('elbow-wrist-apart');
+  });
   it('bow-arcs is told by itself only where neither end leaves its band', () => {
     const arc = (strength: number) => foundIn(withFaults(scenarioOf('straight', 1), [{ id: 'bow-arcs', strength }]), PARALLEL_ARM);
     expect(arc(1)).toContain('tip-to-scroll');
@@ -142,6 +161,10 @@ describe('with the sound heard too', () => {
   it.each(['straight', 'crossings', 'viola', 'cello'])('notes that begin with a crunch are found (%s)', (preset) => {
     expect(foundIn(playing(preset, 'extra-noise-at-start'), MIDDLE_OF_STRIP, true)).toEqual(['extra-noise-at-start']);
     expect(foundIn(playing(preset, 'stops-between-strokes'), MIDDLE_OF_STRIP, true)).not.toContain('extra-noise-at-start');
+  });
+  it('a bow over the fingerboard sounds it, and one at the bridge; each is one finding', () => {
+    expect(foundIn(playing('straight', 'airy'), MIDDLE_OF_STRIP, true)).toEqual(['on-fingerboard']);
+    expect(foundIn(playing('straight', 'glassy'), MIDDLE_OF_STRIP, true)).toEqual(['at-bridge']);
   });
   it('a touched neighbour is found', () => {
     expect(foundIn(playing('straight', 'neighbour-touched'), MIDDLE_OF_STRIP, true)).toEqual(['neighbour-touched']);

@@ -73,7 +73,7 @@ export function TakeEntry({ entry, alone = false }: { entry: TakeWithStudent; al
               : worst
                 ? `${faultTitle(worst).replace(/\.$/, '')}, ${findingInWords(worst)}`
                 : judged
-                  ? (judged.judgement.unjudged[0]?.why ?? 'Square and on its place from frog to tip.')
+                  ? (judged.judgement.unjudged[0]?.why ?? 'Nothing to mend was found.')
                   : take.title}
           </span>
         </p>

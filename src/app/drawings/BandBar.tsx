@@ -2,6 +2,9 @@ import type { Measured } from '../../core/measures/measures';
 import { Capsule, Ring } from './signs';
 import { COLOR, type Sign } from './tokens';
 
+/** Room a number needs, px. */
+const ROOM = 24;
+
 /** One number against its band: lit box good, ticks fault edges, ring the value, capsule its doubt; words at the ends. */
 export function BandBar({
   width,
@@ -12,6 +15,7 @@ export function BandBar({
   before,
   sign,
   ends,
+  percent = false,
   label,
 }: {
   width: number;
@@ -23,11 +27,14 @@ export function BandBar({
   before?: number | undefined;
   sign: Sign;
   ends: readonly [string, string, string];
+  /** Shares are written in hundredths, as they are beside the bar. */
+  percent?: boolean;
   label: string;
 }) {
   const X = (v: number) => 6 + ((Math.min(range[1], Math.max(range[0], v)) - range[0]) / (range[1] - range[0])) * (width - 12);
-  const show = (v: number) => (Math.abs(v) < 2 && v !== 0 && !Number.isInteger(v) ? v.toFixed(2) : Math.abs(v).toFixed(0));
-  const ticks = [...new Set([...good, ...fault])];
+  const show = (v: number) => (percent ? (100 * Math.abs(v)).toFixed(0) : Math.abs(v) < 2 && v !== 0 && !Number.isInteger(v) ? v.toFixed(2) : Math.abs(v).toFixed(0));
+  // Two numbers too near each other would run together: the fault's edge is the one to know.
+  const ticks = [...new Set([...fault, ...good])].reduce<number[]>((kept, v) => (kept.every((k) => Math.abs(X(k) - X(v)) > ROOM) ? [...kept, v] : kept), []);
   return (
     <svg width={width} height={50} viewBox={`0 0 ${width} 50`} role="img" aria-label={label}>
       <line x1={0} x2={width} y1={23} y2={23} stroke={COLOR.ink} />

@@ -8,6 +8,7 @@ import type { MarksSolution } from '../instrument/solveMarks';
 import type { FrameMeasures } from '../measures/measures';
 import { bandsFor, FINGERBOARD_SIDE, LEVEL_WRIST, MIDDLE_OF_STRIP, PARALLEL_ARM } from '../rubric/rubric';
 import { segmentStrokes } from '../strokes/segment';
+import { rowOf } from './faults';
 import { fitnessOf, judge } from './judge';
 
 const PER_STROKE = 40;
@@ -224,7 +225,7 @@ describe('files', () => {
 
 /** A take on which a posture quantity is laid, from one time to another. */
 function posed(
-  quantity: 'instrument_pitch_deg' | 'instrument_heading_deg' | 'arm_bow_gap_deg' | 'elbow_rise_deg',
+  quantity: 'wrist_flexion_deg' | 'wrist_deviation_deg' | 'instrument_pitch_deg' | 'instrument_heading_deg' | 'arm_bow_gap_deg' | 'elbow_rise_deg',
   value: (t: number, p: number) => number,
   u = 1.5,
 ): FrameMeasures[] {
@@ -269,6 +270,18 @@ describe('postures and the bow arm', () => {
         LEVEL_WRIST,
       ),
     ).toEqual(['elbow-wrist-apart']);
+  });
+  it('a wrist bent up, down or sideways in the middle of the bow is one fault, told in what shows it', () => {
+    for (const [quantity, value] of [
+      ['wrist_flexion_deg', -34],
+      ['wrist_deviation_deg', 34],
+    ] as const) {
+      const { findings } = found(posed(quantity, () => value, 5));
+      expect(findings).toMatchObject([{ fault: 'wrist-bent', quantity }]);
+      expect(rowOf(findings[0]!)!.quantity).toBe(quantity);
+    }
+    // At the frog it bends as it should.
+    expect(ids(posed('wrist_deviation_deg', (_, p) => (p < 0.25 ? 42 : 0), 5))).toEqual([]);
   });
   it('no cello is judged by how a violin is held up', () => {
     const frames = posed('instrument_pitch_deg', () => 70);

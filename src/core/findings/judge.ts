@@ -10,7 +10,7 @@ import { TASK_FACTS, type Task } from '../take/task';
 import { armOrInstrument, withForearm } from './causes';
 import { dominantThird, type Excess, eligibleStrokes, excessesOf, MIN_EXCESS_SECONDS, MIN_EXCESS_U } from './excess';
 import { explain } from './explain';
-import { FAULTS, faultById } from './faults';
+import { faultById, ROWS } from './faults';
 import { beyondOf, type FrameFault, type PostureFault, type StrokeFault, type TakeFault } from './faults/fault';
 import type { Finding, Fitness, Judgement, Unjudged } from './finding';
 
@@ -42,7 +42,8 @@ export function judge(input: JudgingInput): Judgement {
   const oneOffs: Finding[] = [];
   const { leavesOut, says } = TASK_FACTS[input.task ?? 'ordinary'];
   const unjudged = [...(says ? [{ quantity: 'task', why: says }] : []), ...unjudgedQuantities(input.frames, bands).filter((u) => !leavesOut.includes(u.quantity))];
-  for (const fault of FAULTS) {
+  for (const fault of ROWS) {
+    if (findings.some((f) => f.fault === fault.id)) continue;
     if (leavesOut.includes(fault.quantity)) continue;
     if (fault.families && !fault.families.includes(input.family ?? 'violin')) continue;
     const band = fault.band(bands);

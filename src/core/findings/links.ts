@@ -8,7 +8,9 @@ const BRINGS: Readonly<Record<string, readonly string[]>> = {
   'scroll-droops': ['on-fingerboard'],
   leaning: ['scroll-droops', 'instrument-too-flat', 'instrument-too-steep'],
   'left-elbow-on-ribs': ['scroll-droops', 'instrument-in-front'],
-  'instrument-in-front': ['left-elbow-on-ribs', 'right-angle-missed'],
+  'instrument-in-front': ['left-elbow-on-ribs', 'right-angle-missed', 'wrist-bent'],
+  'instrument-too-far-left': ['wrist-bent'],
+  'right-angle-missed': ['wrist-bent'],
   'head-clamped': ['shoulder-raised'],
   'hand-closed': ['fingers-too-deep', 'fingers-perched', 'wrist-bent'],
   'hand-rigid': ['bow-arcs'],
@@ -18,7 +20,7 @@ const BRINGS: Readonly<Record<string, readonly string[]>> = {
   'crossing-early': ['neighbour-touched', 'elbow-too-low', 'elbow-too-high'],
   'levels-not-distinct': ['neighbour-touched', 'elbow-too-low', 'elbow-too-high'],
   'elbow-behind': ['tip-to-scroll'],
-  'stroke-from-shoulder': ['tip-to-scroll', 'elbow-behind', 'right-angle-missed'],
+  'stroke-from-shoulder': ['tip-to-scroll', 'elbow-behind', 'right-angle-missed', 'wrist-bent'],
 };
 /** Findings show in the same bows when so many of the fewer bows are shared (ours). */
 const TOGETHER = 0.6;

@@ -1,4 +1,4 @@
-import { faultById } from '../findings/faults';
+import { rowOf } from '../findings/faults';
 import type { Finding } from '../findings/finding';
 import type { FrameMeasures, Measured } from '../measures/measures';
 import { goodEdges } from '../rubric/band';
@@ -26,7 +26,7 @@ const LEAST_FRAMES = 3;
 
 /** One stroke's number of a finding: the mean where it shows, or the fault's own number of a stroke. */
 function readOf(finding: Finding, take: Compared, stroke: Stroke): Measured | undefined {
-  const fault = faultById(finding.fault);
+  const fault = rowOf(finding);
   if (!fault || fault.kind === 'take') return undefined;
   if (fault.kind === 'stroke') return fault.measure(stroke);
   const { within } = fault;
@@ -43,7 +43,7 @@ const pointOf = (finding: Finding, take: Compared): TrendPoint | undefined => po
 
 /** A finding against the take before; undefined where either take cannot tell the number over three strokes. */
 export function sinceLast(finding: Finding, now: Compared, last: Compared, bands: Bands): SinceLast | undefined {
-  const band = faultById(finding.fault)?.band(bands);
+  const band = rowOf(finding)?.band(bands);
   const [after, before] = [pointOf(finding, now), pointOf(finding, last)];
   return band && after && before ? { before, now: after, change: changeOf(before, after, goodEdges(band)) } : undefined;
 }

@@ -35,6 +35,7 @@ export const BAND_FACTS: Readonly<Record<BandName, BandFacts>> = {
   handOpening: { name: 'Hole in the hand', what: 'Between thumb and fingers', unit: 'plain', range: [0, 3], step: 0.05 },
   handMobility: { name: 'Fingers give', what: 'Change of their bends over a whole bow', unit: 'deg', range: [0, 40], step: 1 },
   wristFlexion: { name: 'Wrist', what: 'Up or down in the middle of the bow', unit: 'deg', range: [-60, 60], step: 1 },
+  wristDeviation: { name: 'Wrist to the side', what: 'In the middle of the bow, + to the little finger', unit: 'deg', range: [-60, 60], step: 1 },
   skew: { name: 'Bow angle', what: 'From parallel to the bridge, + tip to the scroll', unit: 'deg', range: [-20, 20], step: 0.5 },
   arc: { name: 'Bow curves', what: 'Degrees of bow angle over a whole bow', unit: 'deg', range: [-30, 30], step: 1 },
   forearmShare: { name: 'Elbow opens', what: "Its part of the hand's way in the upper half", unit: 'share', range: [0, 1.5], step: 0.05 },
@@ -63,7 +64,7 @@ export const BAND_FACTS: Readonly<Record<BandName, BandFacts>> = {
 export const BAND_GROUPS: readonly (readonly [title: string, bands: readonly BandName[]])[] = [
   ['Stance and seat', ['stanceWidth', 'knee', 'celloLean', 'trunkLean', 'shoulderLift', 'headTilt', 'headTurn', 'leftElbowGap', 'leftWrist', 'lumbarArch']],
   ['Instrument', ['pitch', 'heading', 'roll', 'swing']],
-  ['Bow hold', ['thumbBend', 'littleBend', 'littleToStick', 'fingerDepth', 'fingerGap', 'handOpening', 'handMobility', 'wristFlexion']],
+  ['Bow hold', ['thumbBend', 'littleBend', 'littleToStick', 'fingerDepth', 'fingerGap', 'handOpening', 'handMobility', 'wristFlexion', 'wristDeviation']],
   ['Bow path and arm', ['skew', 'arc', 'forearmShare', 'elbowBehind', 'elbowAtMiddle', 'armBowGap', 'elbowRise']],
   ['Contact', ['contactFraction', 'contactRange', 'contactJump', 'lostShare']],
   ['Levels and crossings', ['levelKept', 'levelShare', 'crossingLag', 'strayShare', 'toneShare']],

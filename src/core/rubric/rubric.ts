@@ -60,6 +60,8 @@ export interface Bands {
   readonly handMobility: LowerBand;
   /** Wrist up or down in the middle of the bow, degrees. */
   readonly wristFlexion: TwoSidedBand;
+  /** Wrist to either side there, degrees: + to the little finger. */
+  readonly wristDeviation: TwoSidedBand;
   /** Trunk to either side, degrees. */
   readonly trunkLean: TwoSidedBand;
   /** Shoulders toward the ears, shoulder widths. */
@@ -135,6 +137,7 @@ export const MIDDLE_OF_STRIP: Rubric = {
     handOpening: { least: 1.5, fault: 1.45, most: 2.5 },
     handMobility: { least: 8, fault: 4, most: 40 },
     wristFlexion: { middle: 0, good: 20, fault: 20 },
+    wristDeviation: { middle: 0, good: 20, fault: 20 },
     trunkLean: { middle: 0, good: 5, fault: 7 },
     shoulderLift: { good: 0.1, fault: 0.13 },
     headTilt: { middle: 5, good: 9, fault: 10 },

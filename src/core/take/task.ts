@@ -15,7 +15,17 @@ interface TaskFacts {
 const CONTACT = ['contact_fraction', 'contact_range', 'contact_jump', 'lost_share'];
 const SOUND = ['stray_share', 'airy_share', 'glassy_share', 'scratchy_share', 'two_strings_share', 'noisy_start_share'];
 const STROKES = ['shares_evenness', 'bow_share', 'run_out_share', 'collapse_share', 'stop_share'];
-const HOLD = ['thumb_ip_deg', 'little_pip_deg', 'little_to_stick', 'middle_crossing', 'gap_index_middle', 'hand_opening', 'hand_mobility_deg', 'wrist_flexion_deg'];
+const HOLD = [
+  'thumb_ip_deg',
+  'little_pip_deg',
+  'little_to_stick',
+  'middle_crossing',
+  'gap_index_middle',
+  'hand_opening',
+  'hand_mobility_deg',
+  'wrist_flexion_deg',
+  'wrist_deviation_deg',
+];
 const BOW = [
   ...STROKES,
   ...HOLD,

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { faultById } from '../../../core/findings/faults';
+import { rowOf } from '../../../core/findings/faults';
 import type { CauseId, Finding } from '../../../core/findings/finding';
 import type { SinceLast } from '../../../core/progress/sinceLast';
 import { faultEdges, goodEdges, isSharp } from '../../../core/rubric/band';
@@ -148,7 +148,7 @@ export function Docket(props: DocketProps) {
 
 /** The number against the rubric's band, on the scale the catalogue gives it. */
 function Bar({ finding, sign, bands, before }: { finding: Finding; sign: Sign; bands: Bands; before: number | undefined }) {
-  const fault = faultById(finding.fault);
+  const fault = rowOf(finding);
   const band = fault?.band(bands);
   if (!fault || !band) return null;
   const { range, ends } = fault.scale;
@@ -163,6 +163,7 @@ function Bar({ finding, sign, bands, before }: { finding: Finding; sign: Sign; b
       before={before}
       sign={sign}
       ends={ends}
+      percent={fault.unit === 'share'}
       label={findingInWords(finding)}
     />
   );

@@ -155,7 +155,7 @@ export const handClosed: PostureFault = {
   exercises: ['Soft pinch', 'Light print'],
 };
 
-/** Up or down at home: along the rest of the bow the wrist bends as it should. */
+/** Up, down or sideways at home: along the rest of the bow the wrist bends as it should. */
 export const wristBent: PostureFault = {
   id: 'wrist-bent',
   kind: 'posture',
@@ -167,6 +167,7 @@ export const wristBent: PostureFault = {
   band: (b) => b.wristFlexion,
   side: 'either',
   scale: { range: [-60, 60], ends: ['sunk', 'straight', 'raised'] },
+  or: { quantity: 'wrist_deviation_deg', band: (b) => b.wristDeviation, scale: { range: [-60, 60], ends: ['to the thumb', 'straight', 'to the little finger'] } },
   exercises: ['Upright lift', 'Stick walk'],
 };
 

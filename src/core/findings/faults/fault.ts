@@ -52,6 +52,8 @@ export interface PostureFault extends FaultBase {
   readonly quantity: Quantity;
   /** Only where the bow is there: from, to as shares of the hair. */
   readonly within?: readonly [number, number];
+  /** The same fault seen in another quantity: judged where the first does not show it. */
+  readonly or?: Pick<PostureFault, 'quantity' | 'scale'> & { band(bands: Bands): Band | undefined };
 }
 
 /** Judged by one number a stroke. */

@@ -87,4 +87,10 @@ export const FAULTS: readonly Fault[] = [
   scratchy,
   twoStrings,
 ];
+/** The catalogue with every quantity in which a fault can show: the first of a fault's rows goes before the other. */
+export const ROWS: readonly Fault[] = FAULTS.flatMap((fault) => (fault.kind === 'posture' && fault.or ? [fault, { ...fault, ...fault.or }] : [fault]));
+
+/** The row by which a fault was found. */
+export const rowOf = ({ fault, quantity }: { readonly fault: string; readonly quantity: string }): Fault | undefined => ROWS.find((f) => f.id === fault && f.quantity === quantity);
+
 export const faultById = (id: string): Fault | undefined => FAULTS.find((f) => f.id === id);

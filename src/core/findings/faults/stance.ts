@@ -128,6 +128,6 @@ export const backHollow: PostureFault = {
   title: () => 'The back is hollow.',
   band: (b) => b.lumbarArch,
   side: 'above',
-  scale: { range: [0, 0.3], ends: ['flat', 'at ease', 'hollow'] },
+  scale: { range: [0, 0.3], ends: ['at ease', '', 'hollow'] },
   exercises: ['Hand behind', 'Rock and settle'],
 };
