@@ -3,7 +3,9 @@ import { strokesWithArm } from '../../src/core/body/strokesWithArm';
 import { strokesWithHand } from '../../src/core/body/strokesWithHand';
 import { soundEvents } from '../../src/core/crossings/soundEvents';
 import { FAULTS as CATALOGUE } from '../../src/core/findings/faults';
+import type { Finding } from '../../src/core/findings/finding';
 import { judge } from '../../src/core/findings/judge';
+import { sideSign } from '../../src/core/instrument/family';
 import type { MarksSolution } from '../../src/core/instrument/solveMarks';
 import type { FrameMeasures, Quantity } from '../../src/core/measures/measures';
 import { FINGERBOARD_SIDE, LEVEL_WRIST, LOW_ARM, MIDDLE_OF_STRIP, PARALLEL_ARM, type Rubric } from '../../src/core/rubric/rubric';
@@ -35,7 +37,7 @@ const U: Partial<Record<string, number>> = {
 };
 
 /** What would be found if every number were measured truly, with the sound heard or without: catalogue and synthetic student against each other. */
-function foundIn(scenario: Scenario, rubric: Rubric, withSound = false): string[] {
+function judgedIn(scenario: Scenario, rubric: Rubric, withSound = false): readonly Finding[] {
   const build = buildInstrument(scenario);
   const performance = new Performance(scenario, build);
   const book = new TruthBook(scenario, build, performance, undefined as never);
@@ -61,8 +63,11 @@ function foundIn(scenario: Scenario, rubric: Rubric, withSound = false): string[
   const turns = strokes.slice(1).map((s) => s.from + scenario.soundLate);
   const sound = heard && { heard: hear(heard, { turns }), late: { value: scenario.soundLate, u: 0.01 } };
   const events = soundEvents({ family: scenario.family, solution: { model: build.model } as MarksSolution, frames, strokes, sound });
-  return judge({ frames, strokes, rubric, stage: 'later', family: scenario.family, events }).findings.map((f) => f.fault);
+  const motion = { poses: frames.map((f) => performance.at(f.t).instrument), side: sideSign(scenario.family) };
+  return judge({ frames, strokes, rubric, stage: 'later', family: scenario.family, events, motion }).findings;
 }
+
+const foundIn = (...[scenario, rubric, withSound]: Parameters<typeof judgedIn>): string[] => judgedIn(scenario, rubric, withSound).map((f) => f.fault);
 
 const playing = (preset: string, fault?: string, seed = 1) => {
   const plain = scenarioOf(preset, seed);
@@ -141,6 +146,33 @@ describe('a fault played by the synthetic student', () => {
     const found = foundIn(playing(presetOf(id), id), PARALLEL_ARM);
     expect(found).toContain(id);
     expect(found.filter((f) => f !== id && !(WITH[id] ?? []).includes(f))).toEqual([]);
+  });
+  it.each([
+    ['tip-to-scroll', 'arm-swung'],
+    ['tip-to-player', 'arm-swung'],
+    ['crooked-at-frog', 'arm-swung'],
+    ['right-angle-missed', 'instrument-too-large'],
+    ['levels-not-distinct', 'wrist-only-crossing'],
+    ['level-lost', 'arm-level-wrong'],
+    ['crossing-late', 'arm-late'],
+    ['crossing-early', 'arm-early'],
+  ])('%s is laid to %s', (id, cause) => {
+    expect(judgedIn(playing(presetOf(id), id), PARALLEL_ARM).find((f) => f.fault === id)!.cause).toBe(cause);
+  });
+  it.each([
+    ['on-fingerboard', 'scroll-droops', 'scroll-sank'],
+    ['thumb-straight', 'hand-rigid', 'squeezing'],
+  ])('%s together with %s is laid to %s, and not without', (id, other, cause) => {
+    const causeWith = (...ids: string[]) =>
+      judgedIn(
+        withFaults(
+          scenarioOf('straight', 1),
+          ids.map((fault) => ({ id: fault, strength: 1 })),
+        ),
+        MIDDLE_OF_STRIP,
+      ).find((f) => f.fault === id)!.cause;
+    expect(causeWith(id, other)).toBe(cause);
+    expect(causeWith(id)).toBeUndefined();
   });
   it('an elbow that hangs is a fault of the level with the wrist where that school asks for it', () => {
     expect(foundIn(playing('crossings', 'elbow-wrist-apart'), LEVEL_WRIST)).toContain('elbow-wrist-apart');
