@@ -1,5 +1,8 @@
+import { straysOf } from '../src/core/crossings/strays';
 import { STRINGS } from '../src/core/instrument/family';
+import type { FrameMeasures } from '../src/core/measures/measures';
 import { hear, listen } from '../src/core/sound/hear';
+import { loudnessOf, loudnessOffset } from '../src/core/sound/loudness';
 import { quantile } from '../src/core/statistics';
 import { buildInstrument } from '../synth/instrument/build';
 import { Performance } from '../synth/motion/performance';
@@ -31,17 +34,19 @@ const SEEDS = [2, 3, 4, 5, 6];
 export function printSoundAccuracy(): void {
   let took = 0;
   const rows = KINDS.map((kind) => {
+    const late: (number | undefined)[] = [];
     const scores = SEEDS.map((seed): SoundScore => {
       const plain = scenarioOf(kind.preset, seed, 'strokes' in kind ? { strokes: kind.strokes } : {});
       const scenario = 'fault' in kind ? withFaults(plain, [{ id: kind.fault, strength: 1 }]) : plain;
       const build = buildInstrument(scenario);
       const performance = new Performance(scenario, build);
       const sound = bowedSound(performance, scenario.family, build.model.frame.scale, build.model.fingerboardEndX, soundTakeOf(scenario));
-      const late = <T extends { from: number; to: number }>(span: T): T => ({ ...span, from: span.from + scenario.soundLate, to: span.to + scenario.soundLate });
-      const truth = { notes: performance.notes().map(late), strays: performance.strays().map(late) };
+      const moved = <T extends { from: number; to: number }>(span: T): T => ({ ...span, from: span.from + scenario.soundLate, to: span.to + scenario.soundLate });
+      const truth = { notes: performance.notes().map(moved), strays: performance.strays().map(moved) };
       const start = globalThis.performance.now();
       // The turns of the bow as a picture shows them.
-      const heard = hear(listen(sound, SAMPLE_RATE, scenario.family)!, {
+      const listening = listen(sound, SAMPLE_RATE, scenario.family)!;
+      const heard = hear(listening, {
         turns: performance
           .turns()
           .slice(1)
@@ -49,19 +54,31 @@ export function printSoundAccuracy(): void {
       });
       took += globalThis.performance.now() - start;
       const named = <T extends { string: number }>(span: T) => ({ ...span, string: STRINGS[scenario.family][span.string]! });
-      return scoreSound(truth, heard.notes.map(named), heard.seconds.filter((s) => s.confidence >= 0.3).map(named));
+      // The picture tells which of two sounding strings the bow is meant for.
+      const frames = Array.from({ length: Math.floor(performance.duration * 25) }, (_, frame): FrameMeasures => {
+        const { string, bow } = performance.at(frame / 25);
+        return { frame, t: frame / 25 + scenario.soundLate, string: STRINGS[scenario.family][string]!, values: { bow_position: { value: bow.position, u: 0.01 } } };
+      });
+      const offset = loudnessOffset(
+        loudnessOf(listening.short),
+        frames.map((f) => ({ t: f.t - scenario.soundLate, position: f.values.bow_position!.value })),
+      );
+      late.push(offset && offset.value - scenario.soundLate);
+      const strays = straysOf(scenario.family, frames, heard.notes, heard.seconds, []).filter((s) => s.confidence >= 0.3);
+      return scoreSound(truth, heard.notes.map(named), strays);
     });
-    return { title: kind.title, score: addScores(scores) };
+    return { title: kind.title, score: addScores(scores), late };
   });
   const all = addScores(rows.map((r) => r.score));
   const share = (a: number, b: number) => (b > 0 ? `${((100 * a) / b).toFixed(1)} %` : '-');
   console.log(`The synthetic student's sound, ${SEEDS.length} seeds a kind, heard at ${((1000 * all.seconds) / took).toFixed(0)} times its length`);
   console.table(
-    [...rows, { title: 'all', score: all }].map(({ title, score }) => ({
+    [...rows, { title: 'all', score: all, late: rows.flatMap((r) => r.late) }].map(({ title, score, late }) => ({
       kind: title,
       string: share(score.stringRight, score.frames),
       'starts within 40 ms': share(score.startsNear, score.starts),
       'median error ms': (1000 * quantile(score.errors, 0.5)).toFixed(0),
+      'late, within 20 ms': `${late.filter((e) => e !== undefined && Math.abs(e) <= 0.02).length} of ${late.length}`,
       'strays found': score.strays > 0 ? `${score.straysFound} of ${score.strays}` : '-',
       'false a minute': ((60 * score.straysFalse) / score.seconds).toFixed(1),
     })),

@@ -7,7 +7,7 @@ import { OPEN_STRING_HZ } from './openStrings';
 import { HOP, type Spectra } from './spectra';
 
 /** A second string speaks when its own harmonics stand, in the mean, no further below the note's (dB, ours). */
-const AUDIBLE = -20;
+const AUDIBLE = -22;
 /** ... and have risen so far within {@link RISE_TIME} seconds (dB, ours): what only rings on, falls. */
 const RISE = 6;
 const RISE_TIME = 0.15;
