@@ -56,6 +56,8 @@ class Resonator {
 
 /** Speed (mm/s) at which the bow sounds fully; slower it is softer, and below {@link CREEP} it only rubs. */
 const FULL_SPEED = 500;
+/** A string swings up to a third of its height in 25 ms (share a sample; starts of bowed notes take some 50 ms: Guettler and Askenfelt 1997, from memory). */
+const RISE = 1 / (0.025 * SAMPLE_RATE);
 /** A string rings on after the bow has left it: seconds to a third, open strings longer (ours). */
 const RING = { open: 0.12, stopped: 0.05 } as const;
 /** Control values are read so many samples apart. */
@@ -71,7 +73,7 @@ class BowedString {
 
   /** Next sample: `target` loudness 0..1, `hz`, `bright` 0 (over the fingerboard) .. 1 (at the bridge), `scratch` 0..1, `ring` seconds. */
   next(target: number, hz: number, bright: number, scratch: number, ring: number): number {
-    const rate = target > this.level ? 0.0022 : 1 / (ring * SAMPLE_RATE);
+    const rate = target > this.level ? RISE : 1 / (ring * SAMPLE_RATE);
     this.level += (target - this.level) * rate;
     this.phase += (hz * this.jitter) / SAMPLE_RATE;
     if (this.phase >= 1) {

@@ -18,7 +18,7 @@ const EDGE = 0.3;
 /** Phones are off by no more than this (seconds, ours). */
 const FURTHEST = 0.25;
 /** A sound is so much later than the speed that makes it: the string has to swing, the window to fill (seconds, ours, measured on synthetic and sampled strings). */
-const BEHIND = 0.036;
+const BEHIND = 0.044;
 /** The two must go together so well, and nowhere else nearly as well (ours). */
 const LEAST = 0.6;
 const APART = 0.12;
