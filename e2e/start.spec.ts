@@ -8,6 +8,7 @@ async function takeIn(page: Page, file: string) {
   await page.getByLabel('Choose a clip').setInputFiles(file);
   await page.getByLabel('Student', { exact: true }).selectOption('new');
   await page.getByLabel('Name').fill('Runa');
+  await page.getByLabel('Playing since').fill('2024-09-02');
   await page.getByRole('button', { name: 'Keep and mark' }).click();
 }
 
