@@ -5,6 +5,11 @@ import type { RuleRecord } from '../../core/rubric/dismissals';
 import type { BandPatch } from '../../core/rubric/editing';
 import { BandSpan } from '../drawings/BandSpan';
 import { Button } from '../ui/Button';
+import { useWidth } from '../ui/useWidth';
+
+/** Widths of the drawing of a band, px. */
+const MOST_WIDTH = 400;
+const LEAST_WIDTH = 120;
 
 const UNITS = { deg: '°', share: '', shoulders: '', fingers: '', plain: '', ms: ' ms' } as const;
 
@@ -27,6 +32,7 @@ export function BandRow({
   onChange: (patch: BandPatch) => void;
 }) {
   const facts = BAND_FACTS[name];
+  const [room, width] = useWidth<HTMLDivElement>(MOST_WIDTH);
   const suggested = Math.max(0, ...records.map((r) => r.suggested ?? 0));
   const [from, to] = goodEdges(band);
   const field = { name: facts.name, step: facts.step, unit: UNITS[facts.unit] };
@@ -38,8 +44,15 @@ export function BandRow({
           <p className="font-semibold">{facts.name}</p>
           <p className="text-label text-soft">{facts.what}</p>
         </div>
-        <div className="overflow-hidden">
-          <BandSpan width={400} range={facts.range} band={band} before={before} found={found} label={`${facts.name}: good from ${from} to ${to}`} />
+        <div ref={room} className="overflow-hidden">
+          <BandSpan
+            width={Math.max(LEAST_WIDTH, Math.min(MOST_WIDTH, width))}
+            range={facts.range}
+            band={band}
+            before={before}
+            found={found}
+            label={`${facts.name}: good from ${from} to ${to}`}
+          />
         </div>
         <div className="flex items-center gap-3 text-label">
           {'middle' in band && <NumberField {...field} label="middle" value={band.middle} onValue={(middle) => onChange({ middle })} />}
