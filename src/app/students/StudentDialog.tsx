@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { toast } from 'sonner';
 import type { StudentRecord } from '../../store/records';
 import { useSaveStudent } from '../queries';
 import { Button } from '../ui/Button';
@@ -17,6 +18,7 @@ export function StudentDialog({ student: { id, ...known }, onClose }: { student:
       onSubmit={() => {
         if (!isComplete(draft)) return;
         save.mutate(recordOf(id, draft));
+        toast(`${draft.name.trim()} is judged by this from now on.`, { action: { label: 'Undo', onClick: () => save.mutate({ id, ...known }) } });
         onClose();
       }}
       actions={

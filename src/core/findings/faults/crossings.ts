@@ -2,7 +2,7 @@ import type { SoundEvents } from '../../crossings/soundEvents';
 import { mean } from '../../statistics';
 import type { Stroke } from '../../strokes/stroke';
 import type { CauseId } from '../finding';
-import { HELD_UP, type StrokeFault, type TakeFault, type TakeNumber } from './fault';
+import { COUNTED_BOWS, HELD_UP, type StrokeFault, type TakeFault, type TakeNumber } from './fault';
 
 /** A crossing is looked at from so long before to so long after it (seconds, ours). */
 const ABOUT = 0.2;
@@ -95,16 +95,11 @@ export const levelsNotDistinct: TakeFault = {
 
 /** Share of the strokes in which a neighbouring string is heard outside of the crossings. */
 export const neighbourTouched: TakeFault = {
+  ...COUNTED_BOWS,
   id: 'neighbour-touched',
-  kind: 'take',
   quantity: 'stray_share',
-  over: 'bows',
-  counted: true,
-  unit: 'share',
   title: () => 'A neighbouring string sounds too.',
   band: (b) => b.strayShare,
-  side: 'above',
-  scale: { range: [0, 1], ends: ['never', '', 'every bow'] },
   measure({ strays, notes }, strokes) {
     if (notes.length === 0 || strokes.length === 0) return undefined;
     const inside = strays.filter((s) => !s.inCrossing && s.confidence >= SURE);

@@ -88,6 +88,16 @@ export interface TakeFault extends FaultBase {
 
 export type Fault = FrameFault | PostureFault | StrokeFault | TakeFault;
 
+/** Fields of the rows that count bows: how large a share of them shows the fault. */
+export const COUNTED_BOWS = {
+  kind: 'take',
+  over: 'bows',
+  counted: true,
+  unit: 'share',
+  side: 'above',
+  scale: { range: [0, 1], ends: ['never', '', 'every bow'] },
+} as const satisfies Partial<TakeFault>;
+
 /** Violin and viola: held up by the head and arm. */
 export const HELD_UP: readonly Family[] = FAMILIES.filter(heldAtShoulder);
 

@@ -6,7 +6,7 @@ import type { ToneHint } from '../../sound/toneWord';
 import { mean } from '../../statistics';
 import type { Stroke } from '../../strokes/stroke';
 import type { CauseId } from '../finding';
-import type { TakeFault, TakeNumber } from './fault';
+import { COUNTED_BOWS, type TakeFault, type TakeNumber } from './fault';
 
 /** A slower bow than this cannot bear much weight (mm/s, ours; slow bows bear little force: Schelleng 1973, from memory). */
 const SLOW = 120;
@@ -35,15 +35,6 @@ function during({ from, to }: { from: number; to: number }, frames: readonly Fra
   const values = frames.flatMap((f) => (f.t >= from && f.t <= to ? (f.values[quantity] ?? []) : []));
   return values.length > 0 ? { value: mean(values.map((v) => v.value)), u: mean(values.map((v) => v.u)) } : undefined;
 }
-
-const row = {
-  kind: 'take',
-  over: 'bows',
-  counted: true,
-  unit: 'share',
-  side: 'above',
-  scale: { range: [0, 1], ends: ['never', '', 'every bow'] },
-} as const satisfies Partial<TakeFault>;
 
 interface Sounding {
   readonly events: SoundEvents;
@@ -87,7 +78,7 @@ function contactToward(side: 'bridge' | 'fingerboard', { frames, bands }: Soundi
 }
 
 export const airy: TakeFault = {
-  ...row,
+  ...COUNTED_BOWS,
   id: 'airy',
   quantity: 'airy_share',
   title: () => 'Toward the fingerboard, notes turn airy.',
@@ -106,7 +97,7 @@ export const airy: TakeFault = {
 };
 
 export const glassy: TakeFault = {
-  ...row,
+  ...COUNTED_BOWS,
   id: 'glassy',
   quantity: 'glassy_share',
   title: () => 'Toward the bridge, notes turn glassy.',
@@ -125,7 +116,7 @@ export const glassy: TakeFault = {
 };
 
 export const scratchy: TakeFault = {
-  ...row,
+  ...COUNTED_BOWS,
   id: 'scratchy',
   quantity: 'scratchy_share',
   title: () => 'Slow bows sound scratchy.',
@@ -149,7 +140,7 @@ export const scratchy: TakeFault = {
 
 /** Two strings at once, at the crossings too: heard, and the bow seen at the edge between them. */
 export const twoStrings: TakeFault = {
-  ...row,
+  ...COUNTED_BOWS,
   id: 'two-strings',
   quantity: 'two_strings_share',
   title: () => 'Two strings sound at once.',
@@ -165,7 +156,7 @@ export const twoStrings: TakeFault = {
 
 /** The bow is pressed into the string before it moves. */
 export const extraNoiseAtStart: TakeFault = {
-  ...row,
+  ...COUNTED_BOWS,
   id: 'extra-noise-at-start',
   quantity: 'noisy_start_share',
   title: () => 'Notes begin with a crunch.',

@@ -3,7 +3,7 @@ import { beyond } from '../../rubric/band';
 import { mean, median, relativeSpread } from '../../statistics';
 import { type StrokeFlow, strokeFlows } from '../../strokes/flow';
 import type { Stroke } from '../../strokes/stroke';
-import type { TakeFault, TakeNumber } from './fault';
+import { COUNTED_BOWS, type TakeFault, type TakeNumber } from './fault';
 
 /** Strokes must be so alike in time for their shares of bow to be compared: a rhythm asks for unlike ones (spread over mean, ours). */
 const ALIKE = 0.15;
@@ -41,15 +41,6 @@ function countOf(showing: readonly Stroke[], could: number, all: readonly Stroke
   if (could < LEAST || showing.length === 0) return undefined;
   return { value: showing.length / could, u: 0.5 / could, eligible: could, stretches: shown(showing, all), evidence: [] };
 }
-
-const counted = {
-  kind: 'take',
-  over: 'bows',
-  counted: true,
-  unit: 'share',
-  side: 'above',
-  scale: { range: [0, 1], ends: ['never', '', 'every bow'] },
-} as const satisfies Partial<TakeFault>;
 
 export const unevenShares: TakeFault = {
   id: 'uneven-shares',
@@ -96,7 +87,7 @@ const ranOut = ({ stroke, flow }: { stroke: Stroke; flow: StrokeFlow }) =>
 
 /** The bow comes to its end before the note does, and what is left of the note is squeezed. */
 export const runsOutOfBow: TakeFault = {
-  ...counted,
+  ...COUNTED_BOWS,
   id: 'runs-out-of-bow',
   quantity: 'run_out_share',
   title: () => 'The bow runs out before the note ends.',
@@ -113,7 +104,7 @@ export const runsOutOfBow: TakeFault = {
 };
 
 export const speedCollapses: TakeFault = {
-  ...counted,
+  ...COUNTED_BOWS,
   id: 'speed-collapses',
   quantity: 'collapse_share',
   title: () => 'On the way, the bow loses its speed.',
@@ -134,7 +125,7 @@ const slowEnd = (s: Stroke) => (s.to - s.from) * Math.cbrt(TOLD / Math.max(TOLD,
 
 /** A bow that stands before each new stroke; stops on purpose are a task of their own (`stops`), which leaves this out. */
 export const stopsBetweenStrokes: TakeFault = {
-  ...counted,
+  ...COUNTED_BOWS,
   id: 'stops-between-strokes',
   quantity: 'stop_share',
   over: 'bow changes',
@@ -153,7 +144,7 @@ export const stopsBetweenStrokes: TakeFault = {
 
 /** After a bow that strayed from the contact point the next one does not start back in place. */
 export const slowRecovery: TakeFault = {
-  ...counted,
+  ...COUNTED_BOWS,
   id: 'slow-recovery',
   quantity: 'lost_share',
   title: () => 'After a stray bow, the next one does not start back in place.',
