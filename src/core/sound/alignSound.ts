@@ -5,6 +5,8 @@ import type { HeardNote } from './heard';
 
 /** Sound of phones is off by up to 150 ms (from memory); looked for a little further (seconds, ours). */
 const FURTHEST = 0.25;
+/** What is found further off than a phone can be was matched wrongly (seconds, ours). */
+const PLAUSIBLE = 0.18;
 const STEP = 0.005;
 /** A note starts within about this of its change of bow (seconds, 1 sigma, ours). */
 const LOOSE = 0.03;
@@ -49,6 +51,7 @@ export function soundOffset(notes: readonly HeardNote[], turns: readonly number[
   if (worth[best]! < LEAST * 0.6 || rival > 0.75 * worth[best]!) return undefined;
   const near = gaps.filter((gap) => Math.abs(gap - shift) < 2.5 * LOOSE);
   const value = median(near);
+  if (Math.abs(value) > PLAUSIBLE) return undefined;
   const spread = Math.sqrt(mean(near.map((gap) => (gap - value) ** 2)));
   return { value, u: Math.hypot((1.25 * spread) / Math.sqrt(near.length), LOOSE / Math.sqrt(near.length), SHARED) };
 }
