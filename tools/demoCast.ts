@@ -1,3 +1,4 @@
+import { BACK_POINTS } from '../src/core/body/lumbarArch';
 import { withFaults } from '../synth/presets/faults';
 import { scenarioOf } from '../synth/presets/presets';
 import type { PlayedFault, Scenario, StrokeSpec } from '../synth/presets/scenario';
@@ -89,7 +90,7 @@ const LARGE = { width: 1280, height: 720, bitrate: 2_400_000 } as const;
 const CROSSING = [0, 1, 2, 3, 2, 1].flatMap((string, i): StrokeSpec[] => [{ string, direction: i % 2 ? 'up' : 'down', seconds: 1, part: [0.08, 0.9], rest: 0.04 }]);
 
 /** The outline of the back, and a plumb line. */
-const BACK = [...['upper', 'small', 'seat'].map((p) => `body.back.${p}`), ...PLUMB];
+const BACK = [...BACK_POINTS.map((p) => `body.back.${p}`), ...PLUMB];
 
 /** What came in over three weeks; the first two are the same student before and after a week of practice. */
 export const DEMO_TAKES: readonly DemoTake[] = [

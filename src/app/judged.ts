@@ -4,7 +4,7 @@ import type { Finding, Judgement } from '../core/findings/finding';
 import { goesWith } from '../core/findings/links';
 import { type FocusSuggestion, suggestFoci } from '../core/findings/suggestFoci';
 import { MIDDLE_OF_STRIP, type Rubric, rubricById } from '../core/rubric/rubric';
-import { judgeTake, type TakeOptions } from '../core/take/analyse';
+import { judgeTake } from '../core/take/analyse';
 import type { MeasuresRecord, StudentRecord, VerdictRecord } from '../store/records';
 import { stageIn, type TakeWithStudent } from '../store/takes';
 import type { Slice } from './drawings/StrokeRibbon';
@@ -32,15 +32,10 @@ export interface Judged {
   readonly slices: readonly Slice[];
 }
 
-export function useJudged(
-  record: MeasuresRecord | null | undefined,
-  entry: TakeWithStudent | undefined,
-  verdicts: readonly VerdictRecord[] | undefined,
-  /** Instead of what the take keeps, while it is being changed. */
-  { shift = entry?.take.soundShift, task = entry?.take.task }: TakeOptions = {},
-): Judged | undefined {
+export function useJudged(record: MeasuresRecord | null | undefined, entry: TakeWithStudent | undefined, verdicts: readonly VerdictRecord[] | undefined): Judged | undefined {
   const rubric = useRubricOf(entry?.student);
   const stage = entry && stageIn(entry);
+  const [shift, task] = [entry?.take.soundShift, entry?.take.task];
   return useMemo(() => {
     if (!record || !stage) return undefined;
     const measured = judgeTake(record.measures, rubric, stage, { shift, task });

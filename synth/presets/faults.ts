@@ -38,6 +38,9 @@ const turned = (stroke: StrokeSpec, before: number): StrokeSpec => (before % 2 =
 /** A part of the bow drawn toward its middle, or a smaller share of it. */
 const narrowed = ([a, b]: readonly [number, number], share: number, about: number): readonly [number, number] => [about + (a - about) * share, about + (b - about) * share];
 
+/** A level that lies on the edge to the lower neighbour, degrees off the string's own. */
+const BETWEEN_STRINGS: Course = [6.5, 6.5, 6.5, 6.5];
+
 /** Faults that can be played, by the ids of the catalogue: of violin and viola, and two of the cellist's seat. */
 export const FAULTS: Record<string, Play> = {
   'scroll-droops': (sc, s) => ({ pitch: sc.pitch - 22 * s }),
@@ -98,7 +101,7 @@ export const FAULTS: Record<string, Play> = {
   ),
   'crossing-late': posture((s) => ({ elbowLag: 0.2 * s })),
   'crossing-early': posture((s) => ({ elbowLag: -0.28 * s })),
-  'neighbour-touched': level([6.5, 6.5, 6.5, 6.5]),
+  'neighbour-touched': level(BETWEEN_STRINGS),
   'uneven-shares': strokes((stroke, i, s) => ({ part: i % 4 === 1 || i % 4 === 2 ? narrowed(stroke.part, 1 - 0.5 * s, stroke.part[1]) : stroke.part })),
   'small-part-of-bow': strokes((stroke, _, s) => ({ part: narrowed(stroke.part, 1 - 0.72 * s, 0.5) })),
   'runs-out-of-bow': strokes((_, __, s) => (s > 0 ? { part: [0.01, 0.99], squeezed: s } : {})),
@@ -111,7 +114,7 @@ export const FAULTS: Record<string, Play> = {
     contact([-0.34, -0.34, -0.34, -0.34]),
     strokes((stroke, _, s) => ({ part: narrowed(stroke.part, 1 - 0.85 * s, 0.5) })),
   ),
-  'two-strings': level([6.5, 6.5, 6.5, 6.5]),
+  'two-strings': level(BETWEEN_STRINGS),
   'extra-noise-at-start': strokes((_, __, s) => ({ pressedStart: s })),
   'stops-between-strokes': strokes((stroke, _, s) => ({ rest: stroke.rest + 0.45 * s })),
 };

@@ -1,5 +1,5 @@
 import { type Camera, project, ray } from '../geometry/camera';
-import { addScaled, dot, length, mix, normalize, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { addScaled, dot, length, normalize, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import type { Measured } from '../measures/measures';
 
 /** Three points of the back's outline as it is seen from the side. */
@@ -29,7 +29,7 @@ export function lumbarArch(back: Readonly<Record<BackPoint, Vec3>>, ahead: Vec3)
  * trunk (mm, camera axes). Undefined where the player is not seen from the side.
  */
 export function lumbarArchSeen(camera: Camera, points: Readonly<Record<BackPoint, Vec2>>, ahead: Vec3, up: Vec3, trunk: Vec3): Measured | undefined {
-  const view = normalize(ray(camera, mix2(points.upper, points.seat)));
+  const view = normalize(ray(camera, [(points.upper[0] + points.seat[0]) / 2, (points.upper[1] + points.seat[1]) / 2]));
   const side = Math.sqrt(Math.max(0, 1 - dot(ahead, view) ** 2));
   if (side < FROM_THE_SIDE) return undefined;
   const [from, to] = [project(camera, trunk), project(camera, addScaled(trunk, ahead, 100))];
@@ -48,8 +48,4 @@ export function lumbarArchSeen(camera: Camera, points: Readonly<Record<BackPoint
   return { value, u: Math.hypot((PLACED * Math.sqrt(1.5) * upright) / side, value * tilt) };
 }
 
-const mix2 = (a: Vec2, b: Vec2): Vec2 => {
-  const [x, y] = mix([a[0], a[1], 0], [b[0], b[1], 0], 0.5);
-  return [x, y];
-};
 const unit = ([x, y]: Vec2): Vec2 => [x / Math.hypot(x, y), y / Math.hypot(x, y)];

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { normal, seededRandom } from '../random';
-import { soundOffset } from './alignSound';
+import { SPEAKS_AFTER, soundOffset } from './alignSound';
 import type { HeardNote } from './heard';
 import { loudnessOffset } from './loudness';
 import { soundEvidence } from './soundEvidence';
@@ -66,6 +66,19 @@ describe('what the sound says of the string', () => {
     const times = [1.15, 1.95];
     expect(soundEvidence({ heard, late: { value: 0.3, u: 0.01 } }, 'violin', times).map(Boolean)).toEqual([true, false]);
     expect(soundEvidence({ heard }, 'violin', times).map(Boolean)).toEqual([false, false]);
+  });
+});
+
+describe('an offset by turns', () => {
+  it('is withheld where it is larger than any phone makes it', () => {
+    const turns = [0, 1, 2.3, 3.1, 4.4];
+    const late = (by: number) =>
+      soundOffset(
+        turns.map((t) => note(t + SPEAKS_AFTER + by, t + 0.8 + by)),
+        turns,
+      );
+    expect(late(0.15)!.value).toBeCloseTo(0.15, 2);
+    expect(late(0.22)).toBeUndefined();
   });
 });
 

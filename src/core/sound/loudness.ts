@@ -11,6 +11,8 @@ const CREEPS = 0.012;
 const RINGS = 0.1;
 /** Fineness of the comparison (seconds). */
 const FINE = 0.005;
+/** Every so many of those steps are compared. */
+const EVERY = 4;
 /** The bow's speed is taken over so long to either side (seconds). */
 const BESIDE = 0.06;
 /** The ends of a clip are left out (seconds). */
@@ -52,7 +54,7 @@ export interface BowPlace {
 export function loudnessOffset(loudness: ArrayLike<number>, places: readonly BowPlace[]): Measured | undefined {
   const expected = expectedLoudness(places);
   const told = expected.filter((e) => e.t > EDGE && e.t < (places.at(-1)?.t ?? 0) - EDGE);
-  if (told.length * 4 * FINE < SHORTEST) return undefined;
+  if (told.length * EVERY * FINE < SHORTEST) return undefined;
   const heardAt = (t: number): number | undefined => {
     const x = t / HOP;
     const i = Math.floor(x);
@@ -90,7 +92,7 @@ function expectedLoudness(places: readonly BowPlace[]): { t: number; decibels: n
     loud *= Math.exp(-FINE / RINGS);
     if (from === undefined || to === undefined) continue;
     loud = Math.max(loud, Math.max(CREEPS, Math.abs(to - from) / (2 * BESIDE)) ** POWER);
-    if (k % 4 === 0) out.push({ t, decibels: 20 * Math.log10(loud) });
+    if (k % EVERY === 0) out.push({ t, decibels: 20 * Math.log10(loud) });
   }
   return out;
 }

@@ -112,7 +112,7 @@ function markedPlayer(marks: Marks, take: TakeMeasures): Required<MarkedPlayer> 
       return p ? [[i, p] as const] : [];
     });
     if (fingers.length > 0) hand.set(frame, new Map(fingers));
-    const [wrist, knuckle] = [points['hand.left.0'], points['hand.left.9']];
+    const [wrist, knuckle] = [points['hand.left.0'] ?? joints.get(frame)?.['wrist.left'], points['hand.left.9']];
     if (wrist && knuckle) leftHand.set(frame, { wrist, knuckle });
     const [upper, small, seat] = BACK_POINTS.map((p) => points[`body.back.${p}`]);
     if (upper && small && seat) back.set(frame, { upper, small, seat });

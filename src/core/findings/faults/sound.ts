@@ -77,43 +77,23 @@ function contactToward(side: 'bridge' | 'fingerboard', { frames, bands }: Soundi
   };
 }
 
-export const airy: TakeFault = {
+/** A row of notes that sound so as the bow is seen toward one side. */
+const toned = (id: 'airy' | 'glassy', side: 'bridge' | 'fingerboard', byPlace: string, sounds: string): TakeFault => ({
   ...COUNTED_BOWS,
-  id: 'airy',
-  quantity: 'airy_share',
-  title: () => 'Toward the fingerboard, notes turn airy.',
+  id,
+  quantity: `${id}_share`,
+  title: () => `Toward the ${side}, notes turn ${id}.`,
   band: (b) => b.toneShare,
-  unless: ['on-fingerboard', 'contact-drifts', 'contact-jumps'],
+  unless: [byPlace, 'contact-drifts', 'contact-jumps'],
   measure(events, strokes, { frames, bands }) {
     const all = { events, strokes, frames, bands };
-    return shareOfBows(
-      heardAndSeen('airy', all, contactToward('fingerboard', all)),
-      all,
-      'airy_share',
-      'a note had more breath than the others, and the bow was seen toward the fingerboard',
-    );
+    return shareOfBows(heardAndSeen(id, all, contactToward(side, all)), all, `${id}_share`, `a note ${sounds} than the others, and the bow was seen toward the ${side}`);
   },
   exercises: ['Three stations', 'Long open bows'],
-};
+});
 
-export const glassy: TakeFault = {
-  ...COUNTED_BOWS,
-  id: 'glassy',
-  quantity: 'glassy_share',
-  title: () => 'Toward the bridge, notes turn glassy.',
-  band: (b) => b.toneShare,
-  unless: ['at-bridge', 'contact-drifts', 'contact-jumps'],
-  measure(events, strokes, { frames, bands }) {
-    const all = { events, strokes, frames, bands };
-    return shareOfBows(
-      heardAndSeen('glassy', all, contactToward('bridge', all)),
-      all,
-      'glassy_share',
-      'a note was brighter than the others, and the bow was seen toward the bridge',
-    );
-  },
-  exercises: ['Three stations', 'Long open bows'],
-};
+export const airy = toned('airy', 'fingerboard', 'on-fingerboard', 'had more breath');
+export const glassy = toned('glassy', 'bridge', 'at-bridge', 'was brighter');
 
 export const scratchy: TakeFault = {
   ...COUNTED_BOWS,
