@@ -45,6 +45,8 @@ export interface ArmFit {
   readonly trust: number;
   /** Median distance of the elbow from where the network sees it, share of the torso. */
   readonly misfit: number;
+  /** The elbow of a frame as the network saw it in that picture alone, at the depth of the fit: noisier, but no neighbour has drawn it. Undefined where it was not seen. */
+  seenElbow(frame: number): Vec3 | undefined;
   /** Standard uncertainty of a number made from a frame's joints. */
   sigmaOf(frame: number, value: (arm: ArmFrame) => number): number;
 }
@@ -289,6 +291,12 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
     frames: arms,
     trust,
     misfit,
+    seenElbow(frame) {
+      const seen = frames[frame]!.body.joints?.['elbow.right'].point;
+      if (!seen) return undefined;
+      const b = G(GLOBAL.bias + 2 * JOINTS.indexOf('elbow'));
+      return scale(ray(camera, [seen[0] - best.values[b]!, seen[1] - best.values[b + 1]!]), arms[frame]!.elbow[2]);
+    },
     sigmaOf(frame, value) {
       const o = PER_FRAME * frame;
       return propagated(Array.from(best.values.subarray(o, o + PER_FRAME)), covarianceAt(frame), (v) => value(armOf(v)));

@@ -33,6 +33,8 @@ export interface ArmPlace extends ArmFrame {
   /** Place of the frame in the film. */
   readonly frame: number;
   readonly t: number;
+  /** Height of the upper arm as the network saw the elbow in this picture alone, degrees (as upper_arm_elevation_deg); absent where it was not seen. */
+  readonly seenLevel?: number;
   /** How far elbow and wrist may be off as seen from above (1 sigma, mm). */
   readonly sigma: { readonly elbow: number; readonly wrist: number };
 }
@@ -127,7 +129,15 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
   });
   const arms = evidence.map(({ body }, k): ArmPlace => {
     const joint = (which: 'elbow' | 'wrist') => Math.hypot(...[0, 1, 2].map((axis) => fit.sigmaOf(k, (x) => x[which][axis]!))) * loose;
-    return { frame: body.frame, t: body.t, ...fit.frames[k]!, sigma: { elbow: joint('elbow') / Math.SQRT2, wrist: joint('wrist') / Math.SQRT2 } };
+    const elbow = fit.seenElbow(k);
+    const seenLevel = elbow && upperArmElevation({ ...fit.frames[k]!, elbow }, up);
+    return {
+      frame: body.frame,
+      t: body.t,
+      ...fit.frames[k]!,
+      ...(seenLevel === undefined ? {} : { seenLevel }),
+      sigma: { elbow: joint('elbow') / Math.SQRT2, wrist: joint('wrist') / Math.SQRT2 },
+    };
   });
   return { frames, arms, fit };
 }

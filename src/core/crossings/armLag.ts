@@ -5,55 +5,83 @@ import type { FrameMeasures, Measured } from '../measures/measures';
 const EARLIEST = -0.3;
 const LATEST = 0.4;
 const STEP = 0.01;
-/** The arm's course is known about so often (seconds: the time between looked-at frames); scatter closer than this is one. */
+/** Where only the fitted course of the arm is known, scatter closer than this is one (seconds: the time between looked-at pictures). */
 const MEMORY = 0.2;
 /** The inclination must cover so many degrees, or the arm's level follows nothing (ours: from one string's level to the next). */
 const LEAST_RANGE = 10;
 /** The level must follow the inclination by so much, in degrees a degree, to speak of early or late (ours). */
 const LEAST_FOLLOWING = 0.15;
-const LEAST_FRAMES = 40;
-/** What the smoothing of arm and bow adds, which no number of crossings averages away (seconds, ours: good players were found at -0.04 to +0.06). */
-const LASTING = 0.03;
+const LEAST_SIGHTINGS = 12;
+/** Scatter of a well seen elbow's level, degrees; what lies far beyond is a lost arm and counts for little (ours, from renders of two renderers: 2 to 6, a lost arm 30). */
+const SCATTER = 9;
+/** What the course of the bow adds, which no number of crossings averages away (seconds, ours: renders of two renderers were found at -0.03 to +0.01 of the truth). */
+const LASTING = 0.025;
 /** A lag this doubtful says nothing (seconds, ours). */
 const LIMIT = 0.12;
+const ROUNDS = 6;
+/** A share of the weight at the first or last lag beyond which the lag may lie outside (ours). */
+const MOST_AT_EDGE = 0.02;
+
+/** Height of the upper arm at a moment, degrees (as upper_arm_elevation_deg). */
+export interface ArmLevel {
+  readonly t: number;
+  readonly level: number;
+}
+
+/** What tells the arm's level of a take. */
+export interface ArmCourse {
+  readonly frames: readonly FrameMeasures[];
+  /** The bow arm in the pictures that were looked at. */
+  readonly arms?: readonly { readonly t: number; readonly seenLevel?: number }[] | undefined;
+}
+
+/**
+ * The arm's level at the moments at which it was seen, each from its own picture: a smoothed course spreads a step
+ * over half a second and draws it toward the bow's turns. Where no picture tells it, the course there is.
+ */
+export function armLevels({ frames, arms = [] }: ArmCourse): ArmLevel[] {
+  const seen = arms.flatMap(({ t, seenLevel }) => (seenLevel === undefined ? [] : [{ t, level: seenLevel }]));
+  if (seen.length > 0) return seen;
+  return frames.flatMap((f) => (f.values.upper_arm_elevation_deg ? [{ t: f.t, level: f.values.upper_arm_elevation_deg.value }] : []));
+}
 
 /**
  * How much later the arm's level changes than the bow's, over a whole clip: seconds, + = the arm is late. The height
- * of the upper arm is fitted as a + b inclination(t - lag) + c p + d p^2, p the bow position, for every lag; the best
- * one stands. Half-way times of single crossings are too noisy for this. Undefined where the bow stays on one level or
- * the arm is not known.
+ * of the upper arm is fitted as a + b i + c p + d p^2 + e i p, i the inclination `lag` before and p the bow position,
+ * for every lag, robustly; the best one stands. Half-way times of single crossings are too noisy for this. Undefined
+ * where the bow stays on one level or the arm is not known.
  */
-export function armLag(frames: readonly FrameMeasures[]): Measured | undefined {
-  const rows = frames.flatMap((f) => {
-    const arm = f.values.upper_arm_elevation_deg;
-    const p = f.values.bow_position;
-    return arm && p ? [{ t: f.t, level: arm.value, p: p.value }] : [];
-  });
-  if (rows.length < LEAST_FRAMES) return undefined;
-  const course = frames.flatMap((f) => (f.values.inclination_deg ? [{ t: f.t, v: f.values.inclination_deg.value }] : []));
-  if (course.length < LEAST_FRAMES) return undefined;
+export function armLag({ frames, arms }: ArmCourse): Measured | undefined {
+  const course = courseOf(frames, 'inclination_deg');
+  const positions = courseOf(frames, 'bow_position');
+  if (course.length < LEAST_SIGHTINGS || positions.length < LEAST_SIGHTINGS) return undefined;
   const all = course.map((c) => c.v);
   if (Math.max(...all) - Math.min(...all) < LEAST_RANGE) return undefined;
-  // The same frames for every lag, so that costs compare.
-  const inside = rows.filter((r) => r.t - LATEST >= course[0]!.t && r.t - EARLIEST <= course[course.length - 1]!.t);
-  if (inside.length < LEAST_FRAMES) return undefined;
+  // The same moments for every lag, so that costs compare.
+  const inside = armLevels({ frames, arms })
+    .filter(({ t }) => t - LATEST >= course[0]!.t && t - EARLIEST <= course[course.length - 1]!.t)
+    .map(({ t, level }) => ({ t, level, p: valueAt(positions, t) }));
+  if (inside.length < LEAST_SIGHTINGS) return undefined;
   const lags = Array.from({ length: Math.round((LATEST - EARLIEST) / STEP) + 1 }, (_, i) => EARLIEST + i * STEP);
   const fits = lags.map((lag) => levelAfter(inside, course, lag));
-  const best = fits.reduce((b, f, i) => (f && (b < 0 || f.cost < fits[b]!.cost) ? i : b), -1);
-  if (best <= 0 || best >= lags.length - 1) return undefined;
-  const [before, here, after] = [fits[best - 1], fits[best]!, fits[best + 1]];
-  if (!before || !after || Math.abs(here.following) < LEAST_FOLLOWING) return undefined;
-  const bend = before.cost - 2 * here.cost + after.cost;
-  if (!(bend > 0)) return undefined;
-  const value = lags[best]! + (STEP * (before.cost - after.cost)) / (2 * bend);
-  // Chi squared rises by one a standard uncertainty; neighbouring frames err alike.
+  const told = fits.filter((f) => f !== undefined);
+  if (told.length < lags.length) return undefined;
+  const best = told.reduce((a, f) => (f.cost < a.cost ? f : a));
+  if (Math.abs(best.following) < LEAST_FOLLOWING) return undefined;
+  // Every lag weighs by how well it explains the levels; neighbouring moments err alike. One that fits best at the edge is none.
   const span = inside[inside.length - 1]!.t - inside[0]!.t;
   const pieces = Math.max(5, Math.min(inside.length, span / MEMORY));
-  const variance = here.cost / inside.length;
-  const curvature = (bend / STEP ** 2) * (pieces / inside.length);
-  const u = Math.hypot(Math.sqrt((2 * variance) / curvature), LASTING);
+  const variance = (best.cost / inside.length) * (inside.length / pieces);
+  const weights = told.map((f) => Math.exp((best.cost - f.cost) / (2 * variance)));
+  const whole = weights.reduce((a, b) => a + b, 0);
+  if (weights[0]! + weights[weights.length - 1]! > whole * MOST_AT_EDGE) return undefined;
+  const value = weights.reduce((sum, w, i) => sum + w * lags[i]!, 0) / whole;
+  const u = Math.hypot(Math.sqrt(weights.reduce((sum, w, i) => sum + w * (lags[i]! - value) ** 2, 0) / whole), LASTING);
   return u < LIMIT ? { value, u } : undefined;
 }
+
+const courseOf = (frames: readonly FrameMeasures[], quantity: 'inclination_deg' | 'bow_position'): Point[] =>
+  frames.flatMap((f) => (f.values[quantity] ? [{ t: f.t, v: f.values[quantity].value }] : []));
 
 interface Point {
   readonly t: number;
@@ -74,23 +102,39 @@ function valueAt(course: readonly Point[], t: number): number {
   return a.v + (b.v - a.v) * share;
 }
 
-/** Least squares of the level for one lag: cost and how far the level follows the inclination. */
-function levelAfter(rows: readonly { t: number; level: number; p: number }[], course: readonly Point[], lag: number): { cost: number; following: number } | undefined {
-  const n = 4;
+/** Robust least squares of the level for one lag (Cauchy's weights, a few rounds): cost and how far the level follows the inclination at mid-bow. */
+function levelAfter(rows: readonly (ArmLevel & { p: number })[], course: readonly Point[], lag: number): { cost: number; following: number } | undefined {
+  const terms = rows.map(({ t, p }) => {
+    const i = valueAt(course, t - lag);
+    return [1, i, p, p * p, i * p];
+  });
+  let weights = rows.map(() => 1);
+  let misses: number[] = [];
+  let x: Float64Array | undefined;
+  for (let round = 0; round < ROUNDS; round++) {
+    const solved = weighted(terms, rows, weights);
+    if (!solved) return undefined;
+    x = solved;
+    misses = terms.map((term, i) => (rows[i]!.level - term.reduce((v, q, j) => v + q * solved[j]!, 0)) / SCATTER);
+    weights = misses.map((r) => 1 / (1 + r * r));
+  }
+  const cost = SCATTER ** 2 * misses.reduce((sum, r) => sum + Math.log1p(r * r), 0);
+  return { cost, following: x![1]! + x![4]! / 2 };
+}
+
+function weighted(terms: readonly (readonly number[])[], rows: readonly ArmLevel[], weights: readonly number[]): Float64Array | undefined {
+  const n = terms[0]!.length;
   const a = new Float64Array(n * n);
   const b = new Float64Array(n);
-  const terms = rows.map((r) => [1, valueAt(course, r.t - lag), r.p, r.p * r.p]);
   terms.forEach((term, i) => {
     for (let j = 0; j < n; j++) {
-      b[j]! += term[j]! * rows[i]!.level;
-      for (let k = 0; k < n; k++) a[j * n + k]! += term[j]! * term[k]!;
+      b[j]! += weights[i]! * term[j]! * rows[i]!.level;
+      for (let k = 0; k < n; k++) a[j * n + k]! += weights[i]! * term[j]! * term[k]!;
     }
   });
   for (let j = 0; j < n; j++) a[j * n + j]! += 1e-9 * (1 + a[j * n + j]!);
   try {
-    const x = choleskySolve(choleskyFactor(a, n), n, b);
-    const cost = terms.reduce((sum, term, i) => sum + (rows[i]!.level - term.reduce((v, q, j) => v + q * x[j]!, 0)) ** 2, 0);
-    return { cost, following: x[1]! };
+    return choleskySolve(choleskyFactor(a, n), n, b);
   } catch {
     return undefined;
   }

@@ -59,17 +59,30 @@ describe('the lag of the arm over a clip', () => {
   it('is found to a frame, whatever it is', () => {
     fc.assert(
       fc.property(fc.integer({ min: -20, max: 30 }), fc.integer({ min: 1, max: 50 }), (hundredths, seed) => {
-        const lag = armLag(crossingClip({ late: hundredths / 100, noise: 2, seed }))!;
+        const lag = armLag({ frames: crossingClip({ late: hundredths / 100, noise: 2, seed }) })!;
         expect(Math.abs(lag.value - hundredths / 100)).toBeLessThan(0.045);
         expect(Math.abs(lag.value - hundredths / 100)).toBeLessThan(3 * lag.u);
       }),
       { numRuns: 30 },
     );
   });
+  it('is told by the pictures in which the arm was seen, a few of them with the arm lost', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -20, max: 30 }), fc.integer({ min: 1, max: 50 }), (hundredths, seed) => {
+        const frames = crossingClip({ late: hundredths / 100, noise: 4, seed });
+        const random = seededRandom(seed);
+        const arms = frames.filter((_, i) => i % 3 === 0).map((f) => ({ t: f.t, seenLevel: random() < 0.1 ? -80 : f.values.upper_arm_elevation_deg!.value }));
+        const lag = armLag({ frames: withoutArm(frames), arms })!;
+        expect(Math.abs(lag.value - hundredths / 100)).toBeLessThan(0.09);
+        expect(Math.abs(lag.value - hundredths / 100)).toBeLessThan(3 * lag.u);
+      }),
+      { numRuns: 30 },
+    );
+  });
   it('says nothing on one string, without an arm, or where the arm does not follow', () => {
-    expect(armLag(crossingClip({}).map((f) => ({ ...f, values: { ...f.values, inclination_deg: { value: 7.7, u: 0.5 } } })))).toBeUndefined();
-    expect(armLag(crossingClip({}).map(({ values: { upper_arm_elevation_deg: _, ...values }, ...f }) => ({ ...f, values })))).toBeUndefined();
-    expect(armLag(crossingClip({ share: 0.05, noise: 2 }))).toBeUndefined();
+    expect(armLag({ frames: crossingClip({}).map((f) => ({ ...f, values: { ...f.values, inclination_deg: { value: 7.7, u: 0.5 } } })) })).toBeUndefined();
+    expect(armLag({ frames: withoutArm(crossingClip({})) })).toBeUndefined();
+    expect(armLag({ frames: crossingClip({ share: 0.05, noise: 2 }) })).toBeUndefined();
   });
 });
 
@@ -89,6 +102,8 @@ describe('crossings', () => {
     expect(first!.tElbow!.value - first!.tBow).toBeCloseTo(0.1, 1);
   });
 });
+
+const withoutArm = (frames: readonly FrameMeasures[]) => frames.map(({ values: { upper_arm_elevation_deg: _, ...values }, ...f }) => ({ ...f, values }));
 
 describe('stray strings', () => {
   const frames = crossingClip({});

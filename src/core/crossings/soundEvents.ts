@@ -9,7 +9,7 @@ import { inFilmTime, type TakeSound } from '../sound/takeSound';
 import { type HintedTone, toneHints } from '../sound/toneWord';
 import type { Stroke } from '../strokes/stroke';
 import { type BowedNotes, bowedNotes } from '../strokes/strokeKinds';
-import { armLag } from './armLag';
+import { type ArmCourse, armLag } from './armLag';
 import { type CrossingPair, crossingPairs } from './crossingPairs';
 import { type Crossing, crossingsOf } from './crossings';
 import { type Stray, straysOf } from './strays';
@@ -21,6 +21,8 @@ export interface SoundEventsInput {
   readonly frames: readonly FrameMeasures[];
   readonly strokes: readonly Stroke[];
   readonly sound?: TakeSound | undefined;
+  /** The bow arm in the pictures that were looked at. */
+  readonly arms?: ArmCourse['arms'];
 }
 
 /** What sound and picture tell together. Times in seconds of the film. */
@@ -53,7 +55,7 @@ export function soundEvents(take: SoundEventsInput, shift?: number): SoundEvents
     notes,
     crossings,
     strays: straysOf(family, frames, notes, seconds, crossings),
-    lag: armLag(frames),
+    lag: armLag(take),
     levels,
     pairs: crossingPairs(frames, crossings, levels.steps, names, natural),
     bows: bowedNotes(strokes, notes, positionAt),

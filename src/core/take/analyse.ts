@@ -15,7 +15,7 @@ import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
 import { stringLevels, stringLines } from '../instrument/strings';
-import { stringChanges } from '../levels/stringChanges';
+import { type StringChange, stringChanges } from '../levels/stringChanges';
 import { measureFrames, type TrackedFrame } from '../measures/measureFrames';
 import type { FrameMeasures } from '../measures/measures';
 import type { Rubric, Stage } from '../rubric/rubric';
@@ -62,12 +62,7 @@ export interface TakeMeasures {
 export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows' | 'sound'>, listening?: Listening): TakeMeasures {
   const seen = measureWith(input, undefined);
   if (!listening) return seen;
-  const model = seen.solution.model;
-  const changes = stringChanges(
-    seen.frames,
-    stringLines(model, seen.family).map((l) => l.name),
-    stringLevels(model, seen.family),
-  );
+  const changes = stringChangesOf(seen);
   const turns = bowTurns(seen.strokes);
   const first = hear(listening);
   const late =
@@ -82,6 +77,12 @@ export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 
     );
   const sound: TakeSound = { heard: late ? hear(listening, { turns: turns.map((t) => t + late.value) }) : first, late };
   return { ...measureWith(input, sound), sound };
+}
+
+/** Changes of string in a take. */
+export function stringChangesOf({ solution: { model }, family, frames }: Pick<TakeMeasures, 'solution' | 'family' | 'frames'>): StringChange[] {
+  const names = stringLines(model, family).map((l) => l.name);
+  return stringChanges(frames, names, stringLevels(model, family));
 }
 
 function measureWith(input: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows' | 'sound'>, sound: TakeSound | undefined): TakeMeasures {
@@ -131,7 +132,7 @@ export interface TakeOptions {
 }
 
 /** What events are told from. */
-export type EventsInput = Pick<TakeMeasures, 'family' | 'solution' | 'tracked' | 'frames' | 'strokes' | 'sound'>;
+export type EventsInput = Pick<TakeMeasures, 'family' | 'solution' | 'tracked' | 'frames' | 'strokes' | 'sound' | 'arms'>;
 
 /** What sound and picture tell together; an exercise whose sound is of its own making tells nothing by it. */
 export function eventsOf(take: EventsInput, { shift, task = 'ordinary' }: TakeOptions = {}): SoundEvents {

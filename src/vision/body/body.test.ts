@@ -20,6 +20,16 @@ describe('which frames the networks look at', () => {
     expect(frames).toEqual([...new Set(frames)].sort((a, b) => a - b));
     expect(framesToSee(times).length).toBeLessThan(times.length / 4);
     expect(framesToSee(times)[0]).toBe(0);
+    expect(framesToSee(times, [], [])).toEqual(framesToSee(times));
+  });
+  it('more of them about a change of string, at other times after each', () => {
+    const long = Float64Array.from({ length: 300 }, (_, i) => i / 30);
+    const changes = [1, 2, 3, 4, 5, 6, 7, 8];
+    const frames = framesToSee(long, [], changes);
+    const after = changes.map((c) => frames.map((i) => long[i]! - c).filter((d) => d > -0.1 && d < 0.4));
+    for (const near of after) expect(near.length).toBeGreaterThanOrEqual(3);
+    expect(new Set(after.map((near) => near.at(-1)!.toFixed(2))).size).toBeGreaterThan(2);
+    expect(frames.length).toBeLessThan(1.6 * framesToSee(long).length);
   });
   it('keeps sightings in the order of the film whatever is answered first, and stops when asked to', async () => {
     const source = {

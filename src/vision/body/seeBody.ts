@@ -1,4 +1,5 @@
 import type { BodySighting } from '../../core/body/sighting';
+import { nearestIndex } from '../../core/nearestIndex';
 import type { HandPlace } from './handPlace';
 
 /** Where pictures in colour come from. */
@@ -17,30 +18,41 @@ const SPACING = 0.2;
 /** Pictures under way at once: one for each thread, one in waiting. */
 const AT_ONCE = 3;
 
-/** Frames the networks are run on: every few, and those in which joints were marked. */
-export function framesToSee(times: Float64Array, marked: readonly number[] = []): number[] {
-  const also = new Set(marked);
-  const out: number[] = [];
+/** Where the bow changes string the arm's step is timed: looks so far apart from just before to well after, seconds (ours). */
+const ABOUT_CHANGE = { from: -0.1, to: 0.35, spacing: 0.12 };
+/** Each change is looked at a little later than the last (the golden share of a spacing): looks that fall alike on every beat would leave the step between two of them. */
+const SHIFT = 0.618;
+
+/** Frames the networks are run on: every few, some about each change of string (`changes`, s), and those in which joints were marked. */
+export function framesToSee(times: Float64Array, marked: readonly number[] = [], changes: readonly number[] = []): number[] {
+  const { from, to, spacing } = ABOUT_CHANGE;
+  const close = changes.flatMap((change, k) => {
+    const first = change + from + ((k * SHIFT) % 1) * spacing;
+    return Array.from({ length: Math.floor((to - from) / spacing) + 1 }, (_, i) => first + i * spacing).filter((t) => t >= 0 && t <= times[times.length - 1]!);
+  });
+  const looks = new Set([...marked, ...close.map((t) => nearestIndex(times, t))]);
   let next = Number.NEGATIVE_INFINITY;
   for (let i = 0; i < times.length; i++) {
-    const due = times[i]! >= next - 1e-6;
-    if (!due && !also.has(i)) continue;
-    out.push(i);
-    if (due) next = times[i]! + SPACING;
+    const t = times[i]!;
+    if (t < next - 1e-6) continue;
+    next = t + SPACING;
+    if (!close.some((c) => Math.abs(c - t) < spacing / 2)) looks.add(i);
   }
-  return out;
+  return [...looks].sort((a, b) => a - b);
 }
 
 export interface SeeOptions {
   /** Frames in which joints were marked. */
   readonly marked?: readonly number[];
+  /** When the bow changes string, seconds. */
+  readonly changes?: readonly number[];
   readonly signal?: AbortSignal;
   readonly onProgress?: (done: number, total: number) => void;
 }
 
 /** Looks at the player in every few frames. `handAt` tells where the bow hand must be in a frame, undefined where the bow is not known. */
 export async function seeBody(source: PictureSource, see: SeePicture, handAt: (frame: number) => HandPlace | undefined, options: SeeOptions = {}): Promise<BodySighting[]> {
-  const frames = framesToSee(source.times, options.marked);
+  const frames = framesToSee(source.times, options.marked, options.changes);
   const out: BodySighting[] = [];
   const waiting: Promise<BodySighting>[] = [];
   const takeOldest = async () => {

@@ -8,7 +8,7 @@ import { solvePose } from '../../core/instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../../core/measures/measureFrames';
 import { nearestIndex } from '../../core/nearestIndex';
 import type { Listening } from '../../core/sound/hear';
-import { type MarkedPlayer, measureBodies, measureTracked, type TakeMeasures } from '../../core/take/analyse';
+import { type MarkedPlayer, measureBodies, measureTracked, stringChangesOf, type TakeMeasures } from '../../core/take/analyse';
 import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
 import { type HandPlace, handPlaces, mirrorPlace } from '../body/handPlace';
@@ -21,12 +21,18 @@ import { findVertical } from './findVertical';
 import { type Anchor, followTake } from './followTake';
 import { refineSolution } from './refineSolution';
 
-/** Runs the networks over a film; `handAt` tells where the bow hand must be in a frame, `marked` in which frames joints were placed by hand. */
-export type LookAtPlayer = (
-  handAt: (frame: number) => HandPlace | undefined,
-  marked: readonly number[],
-  onProgress: (done: number, total: number) => void,
-) => Promise<readonly BodySighting[]>;
+/** Where and when the player is looked at. */
+export interface Looking {
+  /** Where the bow hand must be in a frame. */
+  readonly handAt: (frame: number) => HandPlace | undefined;
+  /** Frames in which joints were placed by hand. */
+  readonly marked: readonly number[];
+  /** When the bow changes string, seconds. */
+  readonly changes: readonly number[];
+}
+
+/** Runs the networks over a film. */
+export type LookAtPlayer = (looking: Looking, onProgress: (done: number, total: number) => void) => Promise<readonly BodySighting[]>;
 
 export interface MeasureOptions {
   readonly signal?: AbortSignal;
@@ -89,7 +95,8 @@ async function withPlayer(take: TakeMeasures, marks: Marks, options: MeasureOpti
     const place = places.get(frame);
     return place && take.mirrored ? mirrorPlace(place, width) : place;
   };
-  const bodies = await options.lookAtPlayer(handAt, markedFrames, (done, total) => options.onProgress?.(done, total));
+  const changes = stringChangesOf(take).map((c) => c.t);
+  const bodies = await options.lookAtPlayer({ handAt, marked: markedFrames, changes }, (done, total) => options.onProgress?.(done, total));
   return measureBodies(take, take.mirrored ? bodies.map((b) => mirrorBody(b, width)) : bodies, marked);
 }
 

@@ -36,7 +36,7 @@ const api = {
             const sound = TASK_FACTS[task].soundLeftOut ? undefined : await film.sound();
             return sound && listen(sound.samples, sound.rate, family);
           },
-          lookAtPlayer: async (handAt, marked, tell) => {
+          lookAtPlayer: async ({ handAt, ...when }, tell) => {
             let see: SeePicture;
             try {
               see = await seeBodyBeside();
@@ -45,7 +45,7 @@ const api = {
               console.warn('body and hand are not looked at:', error);
               return [];
             }
-            return seeBody(film, see, handAt, { signal, marked, onProgress: tell });
+            return seeBody(film, see, handAt, { ...when, signal, onProgress: tell });
           },
           onProgress: (done, total) => {
             const now = performance.now();
