@@ -118,19 +118,7 @@ export class BowTracker {
    */
   learn(frame: Frame, pose: Pose, mark: { frog: Vec2; tip: Vec2; frogGuessed?: boolean; tipGuessed?: boolean }): Belief {
     const unit = Math.max(frame.width, frame.height) / 960;
-    const sighting = sightingOfMark(mark, unit);
-    let best: { belief: Belief; cost: number } | undefined;
-    for (let string = 0; string < this.context.strings.length; string++) {
-      const start: BowState = {
-        contact: 0.5 * this.context.strings[0]!.nut[0] * 0.17,
-        skew: 0,
-        inclination: this.context.levels.natural[string]!,
-        position: 0.5,
-      };
-      const solved = solveFrame(this.context, pose, sighting, string, start);
-      if (!best || solved.cost < best.cost) best = { belief: { state: solved.state, string }, cost: solved.cost };
-    }
-    const belief = best!.belief;
+    const belief = beliefFromEnds(this.context, pose, mark, unit);
     const stations = hairStations(pose, this.context, belief)?.points;
     if (stations) {
       const scales = this.scales(pose, belief);
@@ -494,6 +482,18 @@ function alongMark(stations: readonly Vec2[], mark: { frog: Vec2; tip: Vec2 }): 
     const s = (p[0] - mark.frog[0]) * u[0] + (p[1] - mark.frog[1]) * u[1];
     return [mark.frog[0] + u[0] * s, mark.frog[1] + u[1] * s];
   });
+}
+
+/** The four-number state on the likeliest string of a bow whose hair has its ends there; `unit` px at 960 across. */
+export function beliefFromEnds(context: BowContext, pose: Pose, mark: { frog: Vec2; tip: Vec2; frogGuessed?: boolean; tipGuessed?: boolean }, unit: number): Belief {
+  const sighting = sightingOfMark(mark, unit);
+  let best: { belief: Belief; cost: number } | undefined;
+  for (let string = 0; string < context.strings.length; string++) {
+    const start: BowState = { contact: 0.5 * context.strings[0]!.nut[0] * 0.17, skew: 0, inclination: context.levels.natural[string]!, position: 0.5 };
+    const solved = solveFrame(context, pose, sighting, string, start);
+    if (!best || solved.cost < best.cost) best = { belief: { state: solved.state, string }, cost: solved.cost };
+  }
+  return best!.belief;
 }
 
 /** A mark read as a sighting: the line through both ends, each end as sure as it was placed. */

@@ -21,3 +21,13 @@ function flip(frame: Frame): Frame {
   }
   return { ...frame, luma };
 }
+
+/** The picture in a mirror; the one given is closed. */
+export function mirroredPicture(picture: ImageBitmap): ImageBitmap {
+  const canvas = new OffscreenCanvas(picture.width, picture.height);
+  const context = canvas.getContext('2d')!;
+  context.setTransform(-1, 0, 0, 1, picture.width, 0);
+  context.drawImage(picture, 0, 0);
+  picture.close();
+  return canvas.transferToImageBitmap();
+}

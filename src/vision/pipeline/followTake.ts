@@ -10,6 +10,8 @@ import type { Belief, BowMark } from '../bow/bowTracker';
 import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
 import { type InstrumentSighting, InstrumentTracker } from '../instrument/instrumentTracker';
+import type { LookForBow } from '../start/lookForBow';
+import { mendBow } from './mendBow';
 
 /** So many frames the bow may be behind the instrument. A fixed number, so that results do not depend on the machine. */
 const BOW_BEHIND = 3;
@@ -34,11 +36,13 @@ export interface FollowOptions {
   readonly beside?: readonly Anchor[];
   /** Where the bow is followed; on this thread if not given. */
   readonly openBow?: OpenBowFollower;
+  /** Looks at the bow afresh, so that one that was lost or mistaken is found again. */
+  readonly lookForBow?: LookForBow | undefined;
 }
 
 /**
  * Follows instrument and bow from every marked frame to half way to the next one, and to the ends of the
- * clip. Frames come back in order. Throws the signal's reason when cancelled.
+ * clip; then looks afresh at the bow, if it may. Frames come back in order. Throws the signal's reason when cancelled.
  */
 export async function followTake(
   source: FrameSource,
@@ -126,6 +130,14 @@ export async function followTake(
         if (tracked) out.set(i, { ...tracked, sighting: withZero(tracked.sighting, zero) });
       }
     }
+  }
+  if (options.lookForBow && bowKnown) {
+    const known = sorted.filter((a) => bows.has(a.index));
+    const learnNear = async (index: number) => {
+      const anchor = known.reduce((a, b) => (Math.abs(b.index - index) < Math.abs(a.index - index) ? b : a));
+      await bow.learn(await frameAt(anchor.index), anchor.pose, bows.get(anchor.index)!);
+    };
+    await mendBow({ source, context, bow, tracked: out, learnNear, look: options.lookForBow, signal: options.signal });
   }
   return [...out.values()].sort((a, b) => a.index - b.index);
 }

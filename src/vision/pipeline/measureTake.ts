@@ -17,6 +17,7 @@ import type { OpenBowFollower } from '../bow/bowFollower';
 import type { FrameSource } from '../film/frame';
 import { mirrored } from '../film/mirror';
 import { FilmError } from '../film/openFilm';
+import type { LookForBow } from '../start/lookForBow';
 import { findVertical } from './findVertical';
 import { type Anchor, followTake } from './followTake';
 import { refineSolution } from './refineSolution';
@@ -43,6 +44,8 @@ export interface MeasureOptions {
   readonly openBow?: OpenBowFollower;
   /** Listens to the film's sound for an instrument of a family; without it, or without sound, strings are told by the picture alone. */
   readonly listen?: (family: Family) => Promise<Listening | undefined>;
+  /** Looks at the bow afresh in some frames (`mirror`: in the mirrored picture); without it a bow that was mistaken stays so. */
+  readonly lookForBow?: (mirror: boolean, ...asked: Parameters<LookForBow>) => ReturnType<LookForBow>;
   /** Looks at the player, after the bow is known; without it body and hand are not measured. */
   readonly lookAtPlayer?: LookAtPlayer;
 }
@@ -62,9 +65,9 @@ export async function measureTake(source: FrameSource, marks: Marks, options: Me
   // Points of the player leave instrument and bow as they were followed.
   if (before && same(before.marks, playing) && !same(options.previous!.marks, marks))
     return withPlayer(before.measures, before.measures.mirrored ? mirrorMarks(marks) : marks, looking);
-  if (!isLeftHanded(marks)) return withPlayer(await measureRightHanded(source, playing, { ...following, previous: before }), marks, looking);
+  if (!isLeftHanded(marks)) return withPlayer(await measureRightHanded(source, playing, { ...following, previous: before }, false), marks, looking);
   const turned = mirrorMarks(marks);
-  const take = await measureRightHanded(mirrored(source), mirrorMarks(playing), { ...following, previous: before && { ...before, marks: mirrorMarks(before.marks) } });
+  const take = await measureRightHanded(mirrored(source), mirrorMarks(playing), { ...following, previous: before && { ...before, marks: mirrorMarks(before.marks) } }, true);
   return withPlayer({ ...take, mirrored: true }, turned, looking);
 }
 
@@ -127,7 +130,7 @@ function markedPlayer(marks: Marks, take: TakeMeasures): Required<MarkedPlayer> 
   return { joints, hand, leftHand, back };
 }
 
-async function measureRightHanded(source: FrameSource, marks: Marks, options: MeasureOptions): Promise<TakeMeasures> {
+async function measureRightHanded(source: FrameSource, marks: Marks, options: MeasureOptions, mirror: boolean): Promise<TakeMeasures> {
   if (marks.video.width !== source.width || marks.video.height !== source.height) {
     throw new FilmError(
       `These marks belong to a picture of ${marks.video.width} x ${marks.video.height}, this film has ${source.width} x ${source.height}. Use the marks of this film.`,
@@ -149,6 +152,7 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   const tracked = await followTake(source, solution, context, anchors!, {
     ...followOptions(options),
     beside: beside!,
+    lookForBow: options.lookForBow && ((...asked) => options.lookForBow!(mirror, ...asked)),
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
   const vertical = await findVertical(source, marks, solution.camera);

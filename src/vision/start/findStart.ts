@@ -15,6 +15,7 @@ import { playerRegion, type Region } from '../../core/start/playerRegion';
 import type { Square } from '../../core/start/square';
 import { type StartInstrument, startMarks } from '../../core/start/startMarks';
 import { lumaFrame } from '../film/lumaFrame';
+import { mirroredPicture } from '../film/mirror';
 import { type ColourPicture, colourPicture } from '../image/colourPicture';
 import { alignContours, alignTogether, contourStrength } from './alignContours';
 import { type BowFound, bowAnywhere, bowBetween } from './bowBetween';
@@ -153,16 +154,7 @@ class StartSeeker {
     const apart = frames.length > 1 && frames[1]! - frames[0]! > READ_THROUGH;
     for (const group of apart ? frames.map((f) => [f]) : [frames]) {
       for await (const { index, picture } of this.film.pictures(group)) {
-        if (!this.mirror) {
-          yield { index, picture };
-          continue;
-        }
-        const canvas = new OffscreenCanvas(picture.width, picture.height);
-        const c = canvas.getContext('2d')!;
-        c.setTransform(-1, 0, 0, 1, picture.width, 0);
-        c.drawImage(picture, 0, 0);
-        picture.close();
-        yield { index, picture: canvas.transferToImageBitmap() };
+        yield { index, picture: this.mirror ? mirroredPicture(picture) : picture };
       }
     }
   }

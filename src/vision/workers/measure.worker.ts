@@ -6,11 +6,14 @@ import { TASK_FACTS, type Task } from '../../core/take/task';
 import { type SeePicture, seeBody } from '../body/seeBody';
 import { Film } from '../film/openFilm';
 import { measureTake } from '../pipeline/measureTake';
+import { LandmarkNetwork } from '../start/landmarkNetwork';
+import { lookForBow } from '../start/lookForBow';
 import { followBowBeside } from './followBowBeside';
 import { plainError } from './plainError';
 import { seeBodyBeside } from './seeBodyBeside';
 
 let running: AbortController | undefined;
+let landmarks: Promise<LandmarkNetwork> | undefined;
 
 /** What the measuring worker offers to the page. */
 const api = {
@@ -35,6 +38,16 @@ const api = {
           listen: async (family) => {
             const sound = TASK_FACTS[task].soundLeftOut ? undefined : await film.sound();
             return sound && listen(sound.samples, sound.rate, family);
+          },
+          lookForBow: async (mirror, context, asks) => {
+            try {
+              landmarks ??= LandmarkNetwork.open();
+              const network = await landmarks;
+              return await lookForBow({ pictures: (frames) => film.pictures(frames), look: (...seen) => network.look(...seen), mirror }, context, asks);
+            } catch (error) {
+              console.warn('the bow is not looked at afresh:', error);
+              return new Map();
+            }
           },
           lookAtPlayer: async ({ handAt, ...when }, tell) => {
             let see: SeePicture;

@@ -1,0 +1,172 @@
+import type { BowContext } from '../../core/bow/residuals';
+import { type BowSighting, NO_BOW, withZero } from '../../core/bow/sighting';
+import type { Vec2 } from '../../core/geometry/vec3';
+import type { TrackedFrame } from '../../core/measures/measureFrames';
+import type { BowFollower } from '../bow/bowFollower';
+import { beliefFromEnds } from '../bow/bowTracker';
+import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
+import type { BowFound } from '../start/bowBetween';
+import type { BowOpinion, LookForBow } from '../start/lookForBow';
+
+/** Seconds between two looks at the bow, and between those about one that disagreed (ours). */
+const EVERY = 1;
+const CLOSER = 0.3;
+/** An end this far (px at 960) from where it was followed contradicts: the network's surest bows were off by up to 20 (measured on clips of two renderers). */
+const APART = 32;
+/** Two courses whose ends stay this near (px at 960) through so many frames are one again (ours). */
+const JOINED = 10;
+const JOIN_FRAMES = 4;
+/** A lost bow may be taken up from one whose frog was only reckoned, when it is so sure and what follows bears it out (ours). */
+const SURE_ENOUGH = 0.6;
+/** Frames in which a bow found afresh may stay unseen before it is given up (ours). */
+const MOST_UNSEEN = 6;
+
+export interface MendInput {
+  readonly source: FrameSource;
+  readonly context: BowContext;
+  readonly bow: BowFollower;
+  /** Every frame as followed so far; mended frames are put in their place. */
+  readonly tracked: Map<number, TrackedFrame>;
+  /** Learns the bow's look again from the mark that is nearest to a frame. */
+  readonly learnNear: (index: number) => Promise<void>;
+  readonly look: LookForBow;
+  readonly signal?: AbortSignal | undefined;
+}
+
+interface Ends {
+  readonly frog: Vec2;
+  readonly tip: Vec2;
+}
+
+/** A bow followed from a fresh find in one direction, and how that went. */
+interface Course {
+  readonly frames: ReadonlyMap<number, BowSighting>;
+  /** joined: met the course that was there; agrees: met another find; apart: met a bow that was right, elsewhere; open: met nothing. */
+  readonly end: 'joined' | 'agrees' | 'apart' | 'open';
+}
+
+/**
+ * Looks at the bow afresh every second. Where it lies elsewhere than it was followed, or was lost, it is followed
+ * from there, both ways, until it meets the earlier course or another find; a find that nothing bears out changes
+ * nothing. Returns how many frames were mended.
+ */
+export async function mendBow(input: MendInput): Promise<number> {
+  const { source, context, bow, tracked, look, signal } = input;
+  const unit = Math.max(source.width, source.height) / 960;
+  const indices = [...tracked.keys()].sort((a, b) => a - b);
+  const opinions = new Map<number, BowOpinion>();
+  const asked = new Set<number>();
+  const timeOf = (index: number) => source.times[index]!;
+
+  const ask = async (frames: readonly number[]) => {
+    const asks = frames.flatMap((index) => {
+      const { pose, sighting } = tracked.get(index)!;
+      if (!pose || asked.has(index)) return [];
+      asked.add(index);
+      return [{ index, t: timeOf(index), pose, followed: hairEndsOf(sighting) }];
+    });
+    if (asks.length > 0) for (const [index, opinion] of await look(context, asks)) opinions.set(index, opinion);
+  };
+  const apart = (a: Ends, b: Ends) => Math.max(distance(a.frog, b.frog), distance(a.tip, b.tip)) / unit;
+  /** A find that contradicts the course there, and can be trusted to. */
+  const contradiction = (index: number): BowFound | undefined => {
+    const opinion = opinions.get(index);
+    if (!opinion || opinion === 'same') return undefined;
+    const followed = hairEndsOf(tracked.get(index)!.sighting);
+    if (!followed) return !opinion.frogReckoned || opinion.sure > SURE_ENOUGH ? opinion : undefined;
+    return !opinion.frogReckoned && apart(opinion, followed) > APART ? opinion : undefined;
+  };
+  /** The bow as another look saw it there, where that can be trusted. */
+  const witness = (index: number): Ends | undefined => {
+    const opinion = opinions.get(index);
+    if (opinion === 'same') return hairEndsOf(tracked.get(index)!.sighting);
+    return opinion && !opinion.frogReckoned ? opinion : undefined;
+  };
+
+  const follow = async (from: number, frames: AsyncIterable<Frame>): Promise<Course> => {
+    const out = new Map<number, BowSighting>();
+    const order: number[] = [];
+    let together = 0;
+    let unseen = 0;
+    for await (const frame of ahead(frames)) {
+      signal?.throwIfAborted();
+      const before = tracked.get(frame.index);
+      if (!before) break;
+      if (!before.pose) continue;
+      const { sighting, mistaken } = await bow.follow(frame, before.pose);
+      for (const index of order.slice(Math.max(0, order.length - mistaken))) out.set(index, { ...out.get(index)!, frog: undefined, tip: undefined });
+      out.set(frame.index, sighting);
+      order.push(frame.index);
+      const ends = hairEndsOf(sighting);
+      const there = hairEndsOf(before.sighting);
+      unseen = ends ? 0 : unseen + 1;
+      if (unseen > MOST_UNSEEN) {
+        for (const index of order.slice(-unseen)) out.delete(index);
+        return { frames: out, end: 'open' };
+      }
+      together = ends && there && apart(ends, there) < JOINED ? together + 1 : 0;
+      if (together >= JOIN_FRAMES) return { frames: out, end: 'joined' };
+      const seen = frame.index === from ? undefined : witness(frame.index);
+      if (!seen || !ends) continue;
+      if (apart(ends, seen) < APART) return { frames: out, end: 'agrees' };
+      return { frames: out, end: 'apart' };
+    }
+    return { frames: out, end: 'open' };
+  };
+
+  const [first, last] = [indices[0]!, indices[indices.length - 1]!];
+  await ask(spaced(indices, timeOf, EVERY));
+  const astray = indices.filter((i) => contradiction(i));
+  if (astray.length === 0) return 0;
+  const near = indices.filter((i) => astray.some((a) => Math.abs(timeOf(i) - timeOf(a)) < EVERY));
+  await ask(spaced(near, timeOf, CLOSER));
+
+  let mended = 0;
+  for (const index of indices) {
+    const found = contradiction(index);
+    if (!found) continue;
+    await input.learnNear(index);
+    const belief = beliefFromEnds(context, tracked.get(index)!.pose!, { ...found, frogGuessed: true, tipGuessed: true }, unit);
+    await bow.startAt(belief);
+    const onward = await follow(index, source.forward(index, last + 1));
+    await bow.startAt(belief);
+    const back: Course = index > first ? await follow(index, backward(source, index - 1, first)) : { frames: new Map(), end: 'open' };
+    const borneOut = (c: Course) => c.end === 'joined' || c.end === 'agrees';
+    if (!borneOut(onward) && !borneOut(back)) continue;
+    const zero = await bow.sidewaysZero(unit);
+    for (const course of [onward, back]) {
+      const kept = [...course.frames];
+      // Between a find and a course that was right elsewhere, each holds for its half.
+      for (const [i, sighting] of course.end === 'apart' ? kept.slice(0, kept.length / 2) : kept) {
+        tracked.set(i, { ...tracked.get(i)!, sighting: sighting === NO_BOW ? sighting : withZero(sighting, zero) });
+        mended++;
+      }
+    }
+  }
+  return mended;
+}
+
+/** Frames about so many seconds apart, the first and last among them a little inside. */
+function spaced(indices: readonly number[], timeOf: (index: number) => number, seconds: number): number[] {
+  const out: number[] = [];
+  let next = Number.NEGATIVE_INFINITY;
+  for (const index of indices) {
+    const t = timeOf(index);
+    if (t < next) continue;
+    out.push(index);
+    next = t + seconds;
+  }
+  return out;
+}
+
+const distance = (a: Vec2, b: Vec2) => Math.hypot(a[0] - b[0], a[1] - b[1]);
+
+/** Both ends of the hair by the seen line; undefined where the bow was not seen. */
+function hairEndsOf({ line }: BowSighting): Ends | undefined {
+  if (!line) return undefined;
+  const at = (share: number): Vec2 => {
+    const k = (share - line.shareA) / (line.shareB - line.shareA);
+    return [line.a[0] + k * (line.b[0] - line.a[0]), line.a[1] + k * (line.b[1] - line.a[1])];
+  };
+  return { frog: at(0), tip: at(1) };
+}
