@@ -25,7 +25,7 @@ export interface FollowedBow {
  */
 export interface BowFollower {
   learn(frame: Frame, pose: Pose, mark: WholeBow): Promise<Belief>;
-  startAt(belief: Belief): Promise<void>;
+  startAt(belief: Belief, alongUnsure?: boolean): Promise<void>;
   follow(frame: Frame, pose: Pose): Promise<FollowedBow>;
   sidewaysZero(unit: number): Promise<SidewaysZero>;
 }
@@ -38,7 +38,7 @@ export const followBowHere: OpenBowFollower = (context) => {
   const tracker = new BowTracker(context);
   return {
     learn: async (frame, pose, mark) => tracker.learn(frame, pose, mark),
-    startAt: async (belief) => tracker.startAt(belief),
+    startAt: async (...where) => tracker.startAt(...where),
     follow: async (frame, pose) => ({ sighting: tracker.follow(frame, pose), mistaken: tracker.mistaken, inPicture: tracker.inPicture(pose) }),
     sidewaysZero: async (unit) => tracker.sidewaysZero(unit),
   };

@@ -52,6 +52,8 @@ const GUESSED_LINE = 3;
 const CENTRE_SIGMA = 1;
 /** Frames without either end in sight after which the bow is also tried further along its line, by how much (share of the hair), and how much better it must look there (ours). */
 const BLIND = 3;
+/** As if neither end had been in sight for so many frames: the ends are looked for about a quarter of the hair to either side (ours). */
+const BLIND_START = 6;
 const RUN_ON = [-0.12, -0.06, 0.06, 0.12] as const;
 const RUN_ON_GAIN = 0.02;
 /** Frames between two looks at every scale of the cross sections. */
@@ -159,11 +161,12 @@ export class BowTracker {
     return { atFrog: frog.at, atTip: tip.at, sigmaFrog: frog.sigma, sigmaTip: tip.sigma };
   }
 
-  startAt(belief: Belief): void {
+  /** `alongUnsure`: the line is known, but how far along it the bow lies only roughly. */
+  startAt(belief: Belief, alongUnsure = false): void {
     this.belief = belief;
     this.before = undefined;
     this.missed = 0;
-    this.blind = 0;
+    this.blind = alongUnsure ? BLIND_START : 0;
     this.alone = 0;
     this.gap = 1;
   }

@@ -5,19 +5,17 @@ import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { BowFollower } from '../bow/bowFollower';
 import { beliefFromEnds } from '../bow/bowTracker';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
-import type { BowFound } from '../start/bowBetween';
-import type { BowOpinion, LookForBow } from '../start/lookForBow';
+import type { BowOpinion, FreshBow, LookForBow } from '../start/lookForBow';
 
 /** Seconds between two looks at the bow, and between those about one that disagreed (ours). */
 const EVERY = 1;
 const CLOSER = 0.3;
-/** An end this far (px at 960) from where it was followed contradicts: the network's surest bows were off by up to 20 (measured on clips of two renderers). */
+/** An end this far (px at 960) from where it was followed contradicts; along the line so far where the find does not know its place there (finds were off by up to 20, and by 75 along: measured on clips of two renderers). */
 const APART = 32;
+const APART_ALONG = 110;
 /** Two courses whose ends stay this near (px at 960) through so many frames are one again (ours). */
 const JOINED = 10;
 const JOIN_FRAMES = 4;
-/** A lost bow may be taken up from one whose frog was only reckoned, when it is so sure and what follows bears it out (ours). */
-const SURE_ENOUGH = 0.6;
 /** Frames in which a bow found afresh may stay unseen before it is given up (ours). */
 const MOST_UNSEEN = 6;
 
@@ -67,20 +65,27 @@ export async function mendBow(input: MendInput): Promise<number> {
     });
     if (asks.length > 0) for (const [index, opinion] of await look(context, asks)) opinions.set(index, opinion);
   };
-  const apart = (a: Ends, b: Ends) => Math.max(distance(a.frog, b.frog), distance(a.tip, b.tip)) / unit;
-  /** A find that contradicts the course there, and can be trusted to. */
-  const contradiction = (index: number): BowFound | undefined => {
+  const apart = (a: Ends, b: Ends) => Math.max(distance(a.frog, b.frog), distance(a.tip, b.tip));
+  /** Whether a course runs elsewhere than a find. */
+  const elsewhere = (ends: Ends, found: FreshBow) => {
+    if (found.alongKnown) return apart(ends, found) > APART * unit;
+    const u = direction(found);
+    const off = [subtract(ends.frog, found.frog), subtract(ends.tip, found.tip)];
+    return off.some((d) => Math.abs(d[0] * u[1] - d[1] * u[0]) > APART * unit || Math.abs(d[0] * u[0] + d[1] * u[1]) > APART_ALONG * unit);
+  };
+  /** A find that contradicts the course there. */
+  const contradiction = (index: number): FreshBow | undefined => {
     const opinion = opinions.get(index);
     if (!opinion || opinion === 'same') return undefined;
     const followed = hairEndsOf(tracked.get(index)!.sighting);
-    if (!followed) return !opinion.frogReckoned || opinion.sure > SURE_ENOUGH ? opinion : undefined;
-    return !opinion.frogReckoned && apart(opinion, followed) > APART ? opinion : undefined;
+    return !followed || elsewhere(followed, opinion) ? opinion : undefined;
   };
-  /** The bow as another look saw it there, where that can be trusted. */
-  const witness = (index: number): Ends | undefined => {
+  /** Whether the course meets the bow as another look saw it there: undefined where none did. */
+  const meets = (index: number, ends: Ends): boolean | undefined => {
     const opinion = opinions.get(index);
-    if (opinion === 'same') return hairEndsOf(tracked.get(index)!.sighting);
-    return opinion && !opinion.frogReckoned ? opinion : undefined;
+    const there = opinion === 'same' ? hairEndsOf(tracked.get(index)!.sighting) : undefined;
+    if (there) return apart(ends, there) < APART * unit;
+    return opinion && opinion !== 'same' ? !elsewhere(ends, opinion) : undefined;
   };
 
   const follow = async (from: number, frames: AsyncIterable<Frame>): Promise<Course> => {
@@ -104,12 +109,10 @@ export async function mendBow(input: MendInput): Promise<number> {
         for (const index of order.slice(-unseen)) out.delete(index);
         return { frames: out, end: 'open' };
       }
-      together = ends && there && apart(ends, there) < JOINED ? together + 1 : 0;
+      together = ends && there && apart(ends, there) < JOINED * unit ? together + 1 : 0;
       if (together >= JOIN_FRAMES) return { frames: out, end: 'joined' };
-      const seen = frame.index === from ? undefined : witness(frame.index);
-      if (!seen || !ends) continue;
-      if (apart(ends, seen) < APART) return { frames: out, end: 'agrees' };
-      return { frames: out, end: 'apart' };
+      const met = frame.index !== from && ends ? meets(frame.index, ends) : undefined;
+      if (met !== undefined) return { frames: out, end: met ? 'agrees' : 'apart' };
     }
     return { frames: out, end: 'open' };
   };
@@ -127,9 +130,9 @@ export async function mendBow(input: MendInput): Promise<number> {
     if (!found) continue;
     await input.learnNear(index);
     const belief = beliefFromEnds(context, tracked.get(index)!.pose!, { ...found, frogGuessed: true, tipGuessed: true }, unit);
-    await bow.startAt(belief);
+    await bow.startAt(belief, !found.alongKnown);
     const onward = await follow(index, source.forward(index, last + 1));
-    await bow.startAt(belief);
+    await bow.startAt(belief, !found.alongKnown);
     const back: Course = index > first ? await follow(index, backward(source, index - 1, first)) : { frames: new Map(), end: 'open' };
     const borneOut = (c: Course) => c.end === 'joined' || c.end === 'agrees';
     if (!borneOut(onward) && !borneOut(back)) continue;
@@ -159,7 +162,14 @@ function spaced(indices: readonly number[], timeOf: (index: number) => number, s
   return out;
 }
 
-const distance = (a: Vec2, b: Vec2) => Math.hypot(a[0] - b[0], a[1] - b[1]);
+const subtract = (a: Vec2, b: Vec2): Vec2 => [a[0] - b[0], a[1] - b[1]];
+const distance = (a: Vec2, b: Vec2) => Math.hypot(...subtract(a, b));
+
+function direction({ frog, tip }: Ends): Vec2 {
+  const d = subtract(tip, frog);
+  const n = Math.hypot(...d) || 1;
+  return [d[0] / n, d[1] / n];
+}
 
 /** Both ends of the hair by the seen line; undefined where the bow was not seen. */
 function hairEndsOf({ line }: BowSighting): Ends | undefined {

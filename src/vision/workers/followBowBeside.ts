@@ -20,7 +20,7 @@ export const followBowBeside: OpenBowFollower = (context) => {
       await open;
       return bow.learn(handOver(frame), pose, mark);
     },
-    startAt: (belief) => bow.startAt(belief),
+    startAt: (...where) => bow.startAt(...where),
     follow: (frame, pose) => bow.follow(handOver(frame), pose),
     sidewaysZero: (unit) => bow.sidewaysZero(unit),
   };
