@@ -133,9 +133,12 @@ export async function followTake(
   }
   if (options.lookForBow && bowKnown) {
     const known = sorted.filter((a) => bows.has(a.index));
+    const kept = new Map<number, Frame>();
     const learnNear = async (index: number) => {
       const anchor = known.reduce((a, b) => (Math.abs(b.index - index) < Math.abs(a.index - index) ? b : a));
-      await bow.learn(await frameAt(anchor.index), anchor.pose, bows.get(anchor.index)!);
+      const frame = kept.get(anchor.index) ?? (await frameAt(anchor.index));
+      kept.set(anchor.index, { ...frame, luma: frame.luma.slice() });
+      await bow.learn(frame, anchor.pose, bows.get(anchor.index)!);
     };
     await mendBow({ source, context, bow, tracked: out, learnNear, look: options.lookForBow, signal: options.signal });
   }

@@ -39,8 +39,8 @@ interface Ends {
 /** A bow followed from a fresh find in one direction, and how that went. */
 interface Course {
   readonly frames: ReadonlyMap<number, BowSighting>;
-  /** joined: met the course that was there; agrees: met another find; apart: met a bow that was right, elsewhere; open: met nothing. */
-  readonly end: 'joined' | 'agrees' | 'apart' | 'open';
+  /** It met the earlier course, or the bow as another look saw it. */
+  readonly borneOut: boolean;
 }
 
 /**
@@ -93,6 +93,7 @@ export async function mendBow(input: MendInput): Promise<number> {
     const order: number[] = [];
     let together = 0;
     let unseen = 0;
+    let agreedAt: number | undefined;
     for await (const frame of ahead(frames)) {
       signal?.throwIfAborted();
       const before = tracked.get(frame.index);
@@ -107,14 +108,23 @@ export async function mendBow(input: MendInput): Promise<number> {
       unseen = ends ? 0 : unseen + 1;
       if (unseen > MOST_UNSEEN) {
         for (const index of order.slice(-unseen)) out.delete(index);
-        return { frames: out, end: 'open' };
+        return { frames: out, borneOut: agreedAt !== undefined };
       }
       together = ends && there && apart(ends, there) < JOINED * unit ? together + 1 : 0;
-      if (together >= JOIN_FRAMES) return { frames: out, end: 'joined' };
+      if (together >= JOIN_FRAMES) return { frames: out, borneOut: true };
       const met = frame.index !== from && ends ? meets(frame.index, ends) : undefined;
-      if (met !== undefined) return { frames: out, end: met ? 'agrees' : 'apart' };
+      if (met === undefined) continue;
+      if (!met) {
+        // Between a bow that was right and one that is elsewhere each holds for its half.
+        const since = order.indexOf(agreedAt ?? order[0]!);
+        for (const index of order.slice(since + Math.ceil((order.length - since) / 2))) out.delete(index);
+        return { frames: out, borneOut: agreedAt !== undefined };
+      }
+      agreedAt = frame.index;
+      // Where the earlier course was right too there is nothing more to mend.
+      if (!contradiction(frame.index)) return { frames: out, borneOut: true };
     }
-    return { frames: out, end: 'open' };
+    return { frames: out, borneOut: agreedAt !== undefined };
   };
 
   const [first, last] = [indices[0]!, indices[indices.length - 1]!];
@@ -128,19 +138,27 @@ export async function mendBow(input: MendInput): Promise<number> {
   for (const index of indices) {
     const found = contradiction(index);
     if (!found) continue;
+    const ends = { frog: found.frog, tip: found.tip, frogGuessed: true, tipGuessed: true };
+    const pose = tracked.get(index)!.pose!;
+    const belief = beliefFromEnds(context, pose, ends, unit);
+    const bothWays = async (): Promise<Course[]> => {
+      await bow.startAt(belief, !found.alongKnown);
+      const onward = await follow(index, source.forward(index, last + 1));
+      if (index === first) return [onward];
+      await bow.startAt(belief, !found.alongKnown);
+      return [onward, await follow(index, backward(source, index - 1, first))];
+    };
     await input.learnNear(index);
-    const belief = beliefFromEnds(context, tracked.get(index)!.pose!, { ...found, frogGuessed: true, tipGuessed: true }, unit);
-    await bow.startAt(belief, !found.alongKnown);
-    const onward = await follow(index, source.forward(index, last + 1));
-    await bow.startAt(belief, !found.alongKnown);
-    const back: Course = index > first ? await follow(index, backward(source, index - 1, first)) : { frames: new Map(), end: 'open' };
-    const borneOut = (c: Course) => c.end === 'joined' || c.end === 'agrees';
-    if (!borneOut(onward) && !borneOut(back)) continue;
+    let courses = await bothWays();
+    if (!courses.some((c) => c.borneOut) && found.alongKnown) {
+      // The bow may look otherwise here than where it was marked: its ground, the light on it.
+      for await (const frame of source.forward(index, index + 1)) await bow.learn(frame, pose, ends);
+      courses = await bothWays();
+    }
+    if (!courses.some((c) => c.borneOut)) continue;
     const zero = await bow.sidewaysZero(unit);
-    for (const course of [onward, back]) {
-      const kept = [...course.frames];
-      // Between a find and a course that was right elsewhere, each holds for its half.
-      for (const [i, sighting] of course.end === 'apart' ? kept.slice(0, kept.length / 2) : kept) {
+    for (const course of courses) {
+      for (const [i, sighting] of course.frames) {
         tracked.set(i, { ...tracked.get(i)!, sighting: sighting === NO_BOW ? sighting : withZero(sighting, zero) });
         mended++;
       }

@@ -31,6 +31,9 @@ const api = {
       const film = await Film.open(blob);
       try {
         let told = 0;
+        // Opened while the film is followed.
+        landmarks ??= LandmarkNetwork.open();
+        landmarks.catch(() => undefined);
         return await measureTake(film, marks, {
           signal,
           previous,
@@ -41,8 +44,7 @@ const api = {
           },
           lookForBow: async (mirror, context, asks) => {
             try {
-              landmarks ??= LandmarkNetwork.open();
-              const network = await landmarks;
+              const network = await landmarks!;
               return await lookForBow({ pictures: (frames) => film.pictures(frames), look: (...seen) => network.look(...seen), mirror }, context, asks);
             } catch (error) {
               console.warn('the bow is not looked at afresh:', error);
