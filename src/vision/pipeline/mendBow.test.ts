@@ -1,0 +1,118 @@
+import { describe, expect, it } from 'vitest';
+import { type BowState, hairLine } from '../../core/bow/bowState';
+import { type BowSighting, NO_BOW } from '../../core/bow/sighting';
+import { project } from '../../core/geometry/camera';
+import { type Pose, toOuter } from '../../core/geometry/pose';
+import { fromRotationVector } from '../../core/geometry/rotation';
+import type { Vec2 } from '../../core/geometry/vec3';
+import type { TrackedFrame } from '../../core/measures/measureFrames';
+import { seededRandom } from '../../core/random';
+import type { BowFollower } from '../bow/bowFollower';
+import { hairEnds } from '../bow/hairInPicture';
+import { context, H, W } from '../bow/testViolin';
+import type { Frame, FrameSource } from '../film/frame';
+import type { BowOpinion, LookForBow } from '../start/lookForBow';
+import { mendBow } from './mendBow';
+
+const FRAMES = 150;
+const pose: Pose = { rotation: fromRotationVector([2.5, 0.4, 0.5]), translation: [-60, -60, 1500] };
+interface Ends {
+  readonly frog: Vec2;
+  readonly tip: Vec2;
+}
+
+function endsOf(state: BowState, string: number): Ends {
+  const line = hairLine(state, context.strings[string]!, context.hair, 1);
+  return { frog: project(context.camera, toOuter(pose, line.frog))!, tip: project(context.camera, toOuter(pose, line.tip))! };
+}
+/** A bow going to and fro on the A string, at 30 frames a second. */
+const truth = Array.from({ length: FRAMES }, (_, i) => endsOf({ contact: 28, skew: 2, inclination: context.levels.natural[2]!, position: 0.5 - 0.4 * Math.cos(i / 12) }, 2));
+/** A shelf that looks like a bow. */
+const shelf = endsOf({ contact: 40, skew: -9, inclination: context.levels.natural[0]!, position: 0.6 }, 0);
+
+const sightingOf = ({ frog, tip }: Ends): BowSighting => ({
+  line: { a: frog, b: tip, sigmaA: 1, sigmaB: 1, shareA: 0, shareB: 1 },
+  frog: { point: frog, sigma: 3 },
+  tip: { point: tip, sigma: 2 },
+  score: 0.8,
+});
+const apart = (a: Ends, b: Ends) => Math.max(Math.hypot(a.frog[0] - b.frog[0], a.frog[1] - b.frog[1]), Math.hypot(a.tip[0] - b.tip[0], a.tip[1] - b.tip[1]));
+
+const source: FrameSource = {
+  width: W,
+  height: H,
+  times: Float64Array.from({ length: FRAMES }, (_, i) => i / 30),
+  async *forward(from, to) {
+    for (let index = from; index < to; index++) yield { index, t: index / 30, width: W, height: H, luma: new Uint8Array(0) } satisfies Frame;
+  },
+};
+
+/** Follows the true bow when started near it, and sees nothing else. */
+function honestFollower(): BowFollower {
+  let start: Ends | undefined;
+  let on = false;
+  return {
+    learn: async () => ({ state: { contact: 28, skew: 2, inclination: 0, position: 0.5 }, string: 2 }),
+    startAt: async (belief) => {
+      start = hairEnds(pose, context, belief);
+    },
+    follow: async ({ index }) => {
+      if (start) on = apart(start, truth[index]!) < 60;
+      start = undefined;
+      return { sighting: on ? sightingOf(truth[index]!) : NO_BOW, mistaken: 0, inPicture: undefined };
+    },
+    sidewaysZero: async () => ({ atFrog: 0, atTip: 0, sigmaFrog: 1, sigmaTip: 1 }),
+  };
+}
+
+/** A witness that is off by some px and blind in a third of the frames; `lies` in some. */
+function witness(lies: (index: number) => boolean = () => false): { look: LookForBow; asked: number[] } {
+  const random = seededRandom(5);
+  const asked: number[] = [];
+  const off = ([x, y]: Vec2): Vec2 => [x + 16 * (random() - 0.5), y + 16 * (random() - 0.5)];
+  const look: LookForBow = async (_, asks) => {
+    const out = new Map<number, BowOpinion>();
+    for (const { index, followed } of asks) {
+      asked.push(index);
+      const there = truth[index]!;
+      if (lies(index)) out.set(index, { ...shelf, alongKnown: true });
+      else if (followed && apart(followed, there) < 15) out.set(index, 'same');
+      else if (random() > 0.33) out.set(index, { frog: off(there.frog), tip: off(there.tip), alongKnown: true });
+    }
+    return out;
+  };
+  return { look, asked };
+}
+
+async function mended(followedAs: (index: number) => BowSighting, { look, asked } = witness()) {
+  const tracked = new Map(truth.map((_, index): [number, TrackedFrame] => [index, { index, t: index / 30, pose, quality: 1, sighting: followedAs(index) }]));
+  const count = await mendBow({ source, context, bow: honestFollower(), tracked, learnNear: async () => undefined, look });
+  const line = (index: number) => tracked.get(index)!.sighting.line;
+  const wrong = truth.filter((there, i) => !line(i) || apart({ frog: line(i)!.a, tip: line(i)!.b }, there) > 5).length;
+  return { count, wrong, asked };
+}
+
+describe('a bow followed wrongly', () => {
+  const right = (index: number) => sightingOf(truth[index]!);
+  it('for a shelf is found again', async () => {
+    const { count, wrong } = await mended((i) => (i < 50 ? right(i) : sightingOf(shelf)));
+    expect(count).toBeGreaterThan(95);
+    expect(wrong).toBe(0);
+  });
+  it('from the first frame on, and lost between, is found again', async () => {
+    const { wrong } = await mended((i) => (i < 40 ? sightingOf(shelf) : i < 90 ? right(i) : NO_BOW));
+    expect(wrong).toBe(0);
+  });
+  it('is left alone where the fresh look is the one that errs', async () => {
+    const { count, wrong } = await mended(
+      right,
+      witness((i) => i % 30 === 0 && i > 0 && i < 70),
+    );
+    expect([count, wrong]).toEqual([0, 0]);
+  });
+  it('is looked at about once a second where all is well', async () => {
+    const { count, asked } = await mended(right);
+    expect(count).toBe(0);
+    expect(asked.length).toBeLessThan(7);
+  });
+});
