@@ -12,7 +12,7 @@ const INPUT = 256;
 const PLAIN: Cut = { share: 1, turn: 0, mirror: false };
 const CUTS: readonly Cut[] = [PLAIN, { ...PLAIN, share: 0.72 }, { ...PLAIN, mirror: true }, { ...PLAIN, turn: Math.PI / 5 }, { ...PLAIN, turn: -Math.PI / 5 }];
 /** Cuts tried in a picture before the hand is given up there (each costs as much as the whole body). */
-const MOST_TRIES = 2;
+const MOST_TRIES = 3;
 /** Index and little knuckle lie along the stick at least so much, as a share of their distance: networks swap thumb and little finger (arm and hand recipe). */
 const ALONG_STICK = 0.3;
 /** Fingertips lie this near the frog, as a share of the square's side (ours). */

@@ -42,7 +42,13 @@ export class BodyNetworks {
     scope.ModuleFactory = ModuleFactory;
     const pose = await PoseLandmarker.createFromOptions(files, { baseOptions: { modelAssetPath: poseModel, delegate: 'CPU' }, runningMode: 'IMAGE', numPoses: 1 });
     scope.ModuleFactory = ModuleFactory;
-    const hand = await HandLandmarker.createFromOptions(files, { baseOptions: { modelAssetPath: handModel, delegate: 'CPU' }, runningMode: 'IMAGE', numHands: 1 });
+    const hand = await HandLandmarker.createFromOptions(files, {
+      baseOptions: { modelAssetPath: handModel, delegate: 'CPU' },
+      runningMode: 'IMAGE',
+      numHands: 1,
+      minHandDetectionConfidence: 0.3,
+      minHandPresenceConfidence: 0.3,
+    });
     return new BodyNetworks(pose, hand);
   }
 

@@ -18,6 +18,8 @@ const JOINED = 10;
 const JOIN_FRAMES = 4;
 /** Frames in which a bow found afresh may stay unseen before it is given up (ours). */
 const MOST_UNSEEN = 6;
+/** So many finds that came to nothing, and the view is taken for one in which the bow cannot be told (ours). */
+const MOST_IN_VAIN = 8;
 
 export interface MendInput {
   readonly source: FrameSource;
@@ -39,8 +41,8 @@ interface Ends {
 /** A bow followed from a fresh find in one direction, and how that went. */
 interface Course {
   readonly frames: ReadonlyMap<number, BowSighting>;
-  /** It met the earlier course, or the bow as another look saw it. */
-  readonly borneOut: boolean;
+  /** agreed: met the bow as another look saw it; joined: fell in with the earlier course; open: met nothing. */
+  readonly end: 'agreed' | 'joined' | 'open';
 }
 
 /**
@@ -94,6 +96,11 @@ export async function mendBow(input: MendInput): Promise<number> {
     let together = 0;
     let unseen = 0;
     let agreedAt: number | undefined;
+    /** A bow out of sight at the end says nothing of the course before. */
+    const ended = (): Course => {
+      for (const index of order.slice(order.length - unseen)) out.delete(index);
+      return { frames: out, end: agreedAt === undefined ? 'open' : 'agreed' };
+    };
     for await (const frame of ahead(frames)) {
       signal?.throwIfAborted();
       const before = tracked.get(frame.index);
@@ -106,25 +113,22 @@ export async function mendBow(input: MendInput): Promise<number> {
       const ends = hairEndsOf(sighting);
       const there = hairEndsOf(before.sighting);
       unseen = ends ? 0 : unseen + 1;
-      if (unseen > MOST_UNSEEN) {
-        for (const index of order.slice(-unseen)) out.delete(index);
-        return { frames: out, borneOut: agreedAt !== undefined };
-      }
+      if (unseen > MOST_UNSEEN) return ended();
       together = ends && there && apart(ends, there) < JOINED * unit ? together + 1 : 0;
-      if (together >= JOIN_FRAMES) return { frames: out, borneOut: true };
+      if (together >= JOIN_FRAMES) return { frames: out, end: 'joined' };
       const met = frame.index !== from && ends ? meets(frame.index, ends) : undefined;
       if (met === undefined) continue;
       if (!met) {
         // Between a bow that was right and one that is elsewhere each holds for its half.
         const since = order.indexOf(agreedAt ?? order[0]!);
         for (const index of order.slice(since + Math.ceil((order.length - since) / 2))) out.delete(index);
-        return { frames: out, borneOut: agreedAt !== undefined };
+        return ended();
       }
       agreedAt = frame.index;
       // Where the earlier course was right too there is nothing more to mend.
-      if (!contradiction(frame.index)) return { frames: out, borneOut: true };
+      if (!contradiction(frame.index)) return ended();
     }
-    return { frames: out, borneOut: agreedAt !== undefined };
+    return ended();
   };
 
   const [first, last] = [indices[0]!, indices[indices.length - 1]!];
@@ -135,8 +139,9 @@ export async function mendBow(input: MendInput): Promise<number> {
   await ask(spaced(near, timeOf, CLOSER));
 
   let mended = 0;
+  let inVain = 0;
   for (const index of indices) {
-    const found = contradiction(index);
+    const found = inVain < MOST_IN_VAIN && contradiction(index);
     if (!found) continue;
     const ends = { frog: found.frog, tip: found.tip, frogGuessed: true, tipGuessed: true };
     const pose = tracked.get(index)!.pose!;
@@ -150,12 +155,15 @@ export async function mendBow(input: MendInput): Promise<number> {
     };
     await input.learnNear(index);
     let courses = await bothWays();
-    if (!courses.some((c) => c.borneOut) && found.alongKnown) {
+    if (!borneOut(courses) && found.alongKnown) {
       // The bow may look otherwise here than where it was marked: its ground, the light on it.
       for await (const frame of source.forward(index, index + 1)) await bow.learn(frame, pose, ends);
       courses = await bothWays();
     }
-    if (!courses.some((c) => c.borneOut)) continue;
+    if (!borneOut(courses)) {
+      inVain++;
+      continue;
+    }
     const zero = await bow.sidewaysZero(unit);
     for (const course of courses) {
       for (const [i, sighting] of course.frames) {
@@ -166,6 +174,9 @@ export async function mendBow(input: MendInput): Promise<number> {
   }
   return mended;
 }
+
+/** Another look must agree, or the course there was must be met on every side: a find that falls back to it on one side alone was none. */
+const borneOut = (courses: readonly Course[]) => courses.some((c) => c.end === 'agreed') || courses.every((c) => c.end === 'joined');
 
 /** Frames about so many seconds apart, the first and last among them a little inside. */
 function spaced(indices: readonly number[], timeOf: (index: number) => number, seconds: number): number[] {
