@@ -6,8 +6,10 @@ const RISEN = 0.12;
 /** Seconds before and after the change of pitch in which the rise is looked for (ours). */
 const BEFORE = 0.15;
 const AFTER = 0.16;
+/** A Hann window sees a step by {@link RISEN} this share of its width before the step comes to its middle (0.5 - x - sin(2 pi x) / (2 pi) = 0.12). */
+const SEEN_AHEAD = 0.22;
 /** The ear's note begins with the bow's bite, before the harmonics have grown so far (seconds, ours, measured on sampled strings). */
-const BITE = 0.018;
+const BITE = 0.0275;
 
 /** Harmonics of `hz` (Hz) that do not fall on any of `other`, with the resolution of the spectra; all of them if none is free. */
 export function ownHarmonics(spectra: Spectra, hz: number, other: number | undefined): number[] {
@@ -44,5 +46,5 @@ export function onsetOf(spectra: Spectra, around: number, hz: number, other: num
   while (at > low && course[at - 1]! > edge) at--;
   const [a, b] = [course[Math.max(0, at - 1)]!, course[at]!];
   const part = b > a ? Math.min(1, Math.max(0, (edge - a) / (b - a))) : 1;
-  return (first + at - 1 + part) * HOP - BITE;
+  return (first + at - 1 + part) * HOP + SEEN_AHEAD / spectra.binHz - BITE;
 }
