@@ -1,8 +1,9 @@
 import { choleskyFactor, choleskySolve } from '../linalg/cholesky';
 import type { FrameMeasures, Measured } from '../measures/measures';
+import { nearestIndex } from '../nearestIndex';
 
 /** How early and how late an arm is looked for (seconds, ours). */
-const EARLIEST = -0.3;
+const EARLIEST = -0.4;
 const LATEST = 0.4;
 const STEP = 0.01;
 /** Where only the fitted course of the arm is known, scatter closer than this is one (seconds: the time between looked-at pictures). */
@@ -12,6 +13,9 @@ const LEAST_RANGE = 10;
 /** The level must follow the inclination by so much, in degrees a degree, to speak of early or late (ours). */
 const LEAST_FOLLOWING = 0.15;
 const LEAST_SIGHTINGS = 12;
+/** A straight arm goes with the hand, whatever its player means: only a bent one shows when it is lifted. Degrees of the elbow's angle; where that is unknown, the share of the bow (ours). */
+const BENT = 130;
+const LOWER_BOW = 0.7;
 /** Scatter of a well seen elbow's level, degrees; what lies far beyond is a lost arm and counts for little (ours, from renders of two renderers: 2 to 6, a lost arm 30). */
 const SCATTER = 9;
 /** What the course of the bow adds, which no number of crossings averages away (seconds, ours: renders of two renderers were found at -0.03 to +0.01 of the truth). */
@@ -48,7 +52,7 @@ export function armLevels({ frames, arms = [] }: ArmCourse): ArmLevel[] {
 /**
  * How much later the arm's level changes than the bow's, over a whole clip: seconds, + = the arm is late. The height
  * of the upper arm is fitted as a + b i + c p + d p^2 + e i p, i the inclination `lag` before and p the bow position,
- * for every lag, robustly; the best one stands. Half-way times of single crossings are too noisy for this. Undefined
+ * for every lag, robustly, where the arm is bent; every lag counts by how well it explains the levels. Half-way times of single crossings are too noisy for this. Undefined
  * where the bow stays on one level or the arm is not known.
  */
 export function armLag({ frames, arms }: ArmCourse): Measured | undefined {
@@ -58,7 +62,13 @@ export function armLag({ frames, arms }: ArmCourse): Measured | undefined {
   const all = course.map((c) => c.v);
   if (Math.max(...all) - Math.min(...all) < LEAST_RANGE) return undefined;
   // The same moments for every lag, so that costs compare.
+  const times = Float64Array.from(frames, (f) => f.t);
+  const bent = (t: number) => {
+    const { elbow_angle_deg: elbow, bow_position: position } = frames[nearestIndex(times, t)]!.values;
+    return elbow ? elbow.value < BENT : position !== undefined && position.value < LOWER_BOW;
+  };
   const inside = armLevels({ frames, arms })
+    .filter(({ t }) => bent(t))
     .filter(({ t }) => t - LATEST >= course[0]!.t && t - EARLIEST <= course[course.length - 1]!.t)
     .map(({ t, level }) => ({ t, level, p: valueAt(positions, t) }));
   if (inside.length < LEAST_SIGHTINGS) return undefined;
