@@ -3,7 +3,7 @@ import type { CauseId, Finding } from '../core/findings/finding';
 import type { SinceLast } from '../core/progress/sinceLast';
 import { degrees, plusMinus } from './drawings/words';
 
-export const faultTitle = (finding: Finding): string => faultById(finding.fault)?.title(finding.third) ?? finding.fault;
+export const faultTitle = (finding: Finding): string => faultById(finding.fault)?.title(finding.third, finding.word) ?? finding.fault;
 
 /** Value and doubt: "14° ±2" or "0.80 of the strip ±0.03". */
 export function findingInWords(finding: Finding): string {

@@ -10,7 +10,7 @@ import { AT_SHOULDER, type BowHand, bowHand, FROM_ABOVE } from './bowHold';
 import { type FretHand, fretHand } from './fretHand';
 import { growthAt } from './growth';
 import { HEAD_HEIGHT } from './head';
-import type { Posture } from './posture';
+import { chestShift, type Posture } from './posture';
 
 /** Where the player's joints are at a moment, room frame, mm. */
 export interface Joints {
@@ -129,7 +129,7 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const turn = moment.torsoTurn * RADIANS;
   const left: Vec3 = [Math.cos(turn), Math.sin(turn), 0];
   const ahead: Vec3 = [Math.sin(turn), -Math.cos(turn), 0];
-  const leaning: Vec3 = add(scale(left, Math.sin(posture.lean * RADIANS) * 0.3 * H), scale(ahead, Math.sin(posture.slouch * RADIANS) * 0.3 * H));
+  const leaning = chestShift(posture, H, turn);
   const seated = build.endpin > 0;
   const down = seated ? SEATED_DROP * H - posture.seatHeight * k : 0;
   const chest = add(add([0, seated ? -0.02 * H : 0, 0.81 * H - down + 3 * k * moment.breath], moment.bodyShift), leaning);

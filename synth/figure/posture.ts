@@ -1,3 +1,4 @@
+import { RADIANS, type Vec3 } from '../../src/core/geometry/vec3';
 import type { Course } from '../presets/scenario';
 import { GOOD_HOLD, type HoldSpec } from './bowHold';
 import { type FretSpec, GOOD_FRET } from './fretHand';
@@ -51,3 +52,13 @@ export const GOOD_POSTURE: Posture = {
   stance: 0.15,
   seatHeight: 0,
 };
+
+/** Height of the chest over the hips about which a trunk leans, share of the stature. */
+const TRUNK = 0.3;
+
+/** How far a leaning or stooping trunk takes the chest, and what rests on it, from over the hips: mm, the room's axes. `turn` is the torso's, radians. */
+export function chestShift({ lean, slouch }: Posture, stature: number, turn: number): Vec3 {
+  const aside = Math.sin(lean * RADIANS) * TRUNK * stature;
+  const ahead = Math.sin(slouch * RADIANS) * TRUNK * stature;
+  return [Math.cos(turn) * aside + Math.sin(turn) * ahead, Math.sin(turn) * aside - Math.cos(turn) * ahead, 0];
+}

@@ -6,6 +6,7 @@ import { bodyPoint } from '../../src/core/instrument/body';
 import { type Family, sideSign } from '../../src/core/instrument/family';
 import { type StringLevels, type StringLine, stringLevels, stringLines } from '../../src/core/instrument/strings';
 import { seededRandom } from '../../src/core/random';
+import { chestShift } from '../figure/posture';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Scenario, StrokeSpec } from '../presets/scenario';
 import { type Note, pitchOf, type StrayNote } from '../sound/score';
@@ -242,7 +243,9 @@ export class Performance {
     const heading = s.heading + swing + sway * 1.5 * this.sways[4]!(t);
     const pitch = s.pitch + sway * 1.2 * this.sways[5]!(t);
     const roll = s.roll + sway * 1.5 * this.sways[6]!(t);
-    const instrument = this.placeInstrument(heading + torsoTurn, pitch, roll, bodyShift, k);
+    // What is held at the shoulder goes with the chest.
+    const carried = this.build.endpin > 0 ? bodyShift : add(bodyShift, chestShift(s.posture, this.stature, torsoTurn * RADIANS));
+    const instrument = this.placeInstrument(heading + torsoTurn, pitch, roll, carried, k);
     const line = hairLine(bow, this.strings[stroke.string]!, this.build.hair, this.side);
     const room = (p: Vec3): Vec3 => {
       const m = instrument.rotation;

@@ -121,9 +121,7 @@ const OWN: Record<string, readonly [quantity: (all: Look[]) => number, by: numbe
 /** Faults that leave bow and instrument as they are. */
 const OF_THE_BODY = Object.keys(FAULTS).filter(
   (id) =>
-    !id.startsWith('cello') &&
-    id !== 'stroke-from-shoulder' &&
-    /^left|back-hollow|leaning|shoulder|head-|feet|thumb|hand|little|fingers|index|wrist|elbow-too|levels|crossing/.test(id),
+    !id.startsWith('cello') && id !== 'stroke-from-shoulder' && /^left|back-hollow|shoulder|head-|feet|thumb|hand|little|fingers|index|wrist|elbow-too|levels|crossing/.test(id),
 );
 
 describe('faults', () => {
@@ -140,6 +138,16 @@ describe('faults', () => {
     looks([{ id, strength: 1 }]).forEach(({ m }, i) => {
       expect(length(subtract(m.frog, good[i]!.m.frog))).toBeLessThan(1e-9);
       expect(length(subtract(m.tip, good[i]!.m.tip))).toBeLessThan(1e-9);
+    });
+  });
+
+  it('leaning takes shoulders, head and instrument along, and turns neither bow nor instrument', () => {
+    looks([{ id: 'leaning', strength: 1 }]).forEach(({ m, j }, i) => {
+      const aside = subtract(m.instrument.translation, good[i]!.m.instrument.translation);
+      expect(aside[0]).toBeGreaterThan(60);
+      expect(length(subtract(subtract(j.shoulderLeft, good[i]!.j.shoulderLeft), aside))).toBeLessThan(1e-6);
+      expect(length(subtract(subtract(j.head, good[i]!.j.head), aside))).toBeLessThan(1e-6);
+      expect(length(subtract(subtract(m.tip, m.frog), subtract(good[i]!.m.tip, good[i]!.m.frog)))).toBeLessThan(1e-9);
     });
   });
 

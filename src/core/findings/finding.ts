@@ -53,6 +53,8 @@ export interface Finding {
   readonly eligible: number;
   readonly cause?: CauseId;
   readonly evidence: readonly Evidence[];
+  /** What the rubric calls the sound a finding is about. */
+  readonly word?: string;
   readonly fitness: Fitness;
   /** Chance, as far as measured, that the edge is truly passed, 0..1. */
   readonly confidence: number;

@@ -2,7 +2,7 @@ import type { SoundEvents } from '../crossings/soundEvents';
 import type { Family } from '../instrument/family';
 import type { FrameMeasures, Measured, Quantity } from '../measures/measures';
 import { type Band, goodEdges } from '../rubric/band';
-import { type Bands, bandsFor, type Rubric, type Stage } from '../rubric/rubric';
+import { type Bands, bandsFor, type Rubric, type Stage, wordFor } from '../rubric/rubric';
 import { mean, median, normalCdf } from '../statistics';
 import type { RoomMotion } from '../strokes/armOrInstrument';
 import type { Stroke } from '../strokes/stroke';
@@ -60,7 +60,7 @@ export function judge(input: JudgingInput): Judgement {
             ? takeFinding(fault, input, bands, band)
             : strokeFinding(fault, input, band, fitness);
     if (!found) continue;
-    const finding = explain(found, input);
+    const finding: Finding = { ...explain(found, input), ...(fault.sound ? { word: wordFor(input.rubric, fault.sound) } : {}) };
     const habit =
       fault.kind === 'posture'
         ? finding.share >= MIN_TIME_SHARE

@@ -3,9 +3,10 @@ import type { Crossing } from '../crossings/crossings';
 import type { SoundEvents } from '../crossings/soundEvents';
 import type { Stray } from '../crossings/strays';
 import type { FrameMeasures } from '../measures/measures';
-import { MIDDLE_OF_STRIP, type Stage } from '../rubric/rubric';
+import { MIDDLE_OF_STRIP, type Rubric, type Stage } from '../rubric/rubric';
 import { segmentStrokes } from '../strokes/segment';
 import type { Task } from '../take/task';
+import { faultById } from './faults';
 import { judge } from './judge';
 
 /** Six bows a second and a half each on the A string, contact where given. */
@@ -26,9 +27,16 @@ const crossing = (tBow: number): Crossing => ({ fromString: 'D', toString: 'A', 
 const stray = (from: number, why: Stray['why'], inCrossing = false, confidence = 0.8): Stray => ({ from, to: from + 0.2, string: 'D', position: 0.5, inCrossing, why, confidence });
 const note = { from: 0, to: 9, string: 2, stop: 0, hz: 440, confidence: 1, again: false, tone: { brightness: 1, noise: 0 } };
 
-const judged = (events: Partial<SoundEvents>, { stage = 'later', task, contact }: { stage?: Stage; task?: Task; contact?: number } = {}) => {
+const judged = (events: Partial<SoundEvents>, { stage = 'later', task, contact, words }: { stage?: Stage; task?: Task; contact?: number; words?: Rubric['words'] } = {}) => {
   const measured = frames(contact);
-  return judge({ frames: measured, strokes: segmentStrokes(measured), rubric: MIDDLE_OF_STRIP, stage, events: { ...quiet, ...events }, ...(task ? { task } : {}) });
+  return judge({
+    frames: measured,
+    strokes: segmentStrokes(measured),
+    rubric: { ...MIDDLE_OF_STRIP, ...(words ? { words } : {}) },
+    stage,
+    events: { ...quiet, ...events },
+    ...(task ? { task } : {}),
+  });
 };
 
 describe('crossings in time', () => {
@@ -112,6 +120,14 @@ describe('what is heard', () => {
     expect(ids(toned('glassy'), 0.36)).toEqual(['glassy']);
     expect(ids(toned('glassy'), 0.64)).toEqual([]);
     expect(ids(toned('centred'), 0.64)).toEqual([]);
+  });
+  it("is called by the rubric's own word", () => {
+    const title = (words?: Rubric['words']) => {
+      const [finding] = judged(toned('airy'), { contact: 0.64, ...(words ? { words } : {}) }).findings;
+      return faultById(finding!.fault)!.title(finding!.third, finding!.word);
+    };
+    expect(title({ airy: 'foggy' })).toBe('Toward the fingerboard, notes turn foggy.');
+    expect(title()).toBe('Toward the fingerboard, notes turn airy.');
   });
   it('is not told a second time where the place of the bow is a finding itself', () => {
     expect(ids(toned('airy'), 0.8)).toEqual(['on-fingerboard']);

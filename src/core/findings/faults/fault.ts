@@ -2,7 +2,7 @@ import type { SoundEvents } from '../../crossings/soundEvents';
 import { FAMILIES, type Family, heldAtShoulder } from '../../instrument/family';
 import type { FrameMeasures, Measured, Quantity } from '../../measures/measures';
 import { type Band, beyond } from '../../rubric/band';
-import type { Bands } from '../../rubric/rubric';
+import type { Bands, Sound } from '../../rubric/rubric';
 import type { Stroke, Third } from '../../strokes/stroke';
 import type { CauseId, Evidence } from '../finding';
 
@@ -19,8 +19,10 @@ export interface Scale {
 /** One row of the catalogue: what is measured, where the edge is, what it is called. */
 interface FaultBase {
   readonly id: string;
-  /** Shown as the finding's title: where, then what. */
-  title(third: Third | 'all'): string;
+  /** Shown as the finding's title: where, then what; `word` is what the rubric calls its {@link sound}. */
+  title(third: Third | 'all', word?: string): string;
+  /** The sound it is about, for which teachers have words of their own. */
+  readonly sound?: Sound;
   /** The rubric's band, already scaled to the stage; undefined where this school does not ask for it. */
   band(bands: Bands): Band | undefined;
   /** Which side of the band is the fault. */

@@ -1,6 +1,6 @@
 import type { SoundEvents } from '../../crossings/soundEvents';
 import type { FrameMeasures, Quantity } from '../../measures/measures';
-import type { Bands } from '../../rubric/rubric';
+import { type Bands, wordFor } from '../../rubric/rubric';
 import type { HeardNote } from '../../sound/heard';
 import type { ToneHint } from '../../sound/toneWord';
 import { mean } from '../../statistics';
@@ -82,7 +82,8 @@ const toned = (id: 'airy' | 'glassy', side: 'bridge' | 'fingerboard', byPlace: s
   ...COUNTED_BOWS,
   id,
   quantity: `${id}_share`,
-  title: () => `Toward the ${side}, notes turn ${id}.`,
+  sound: id,
+  title: (_, word = wordFor({}, id)) => `Toward the ${side}, notes turn ${word}.`,
   band: (b) => b.toneShare,
   unless: [byPlace, 'contact-drifts', 'contact-jumps'],
   measure(events, strokes, { frames, bands }) {
