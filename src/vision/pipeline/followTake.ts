@@ -11,7 +11,9 @@ import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
 import { type InstrumentSighting, InstrumentTracker } from '../instrument/instrumentTracker';
 import type { LookForBow } from '../start/lookForBow';
+import type { LookForInstrument } from '../start/lookForInstrument';
 import { mendBow } from './mendBow';
+import { mendInstrument } from './mendInstrument';
 
 /** So many frames the bow may be behind the instrument. A fixed number, so that results do not depend on the machine. */
 const BOW_BEHIND = 3;
@@ -36,13 +38,13 @@ export interface FollowOptions {
   readonly beside?: readonly Anchor[];
   /** Where the bow is followed; on this thread if not given. */
   readonly openBow?: OpenBowFollower;
-  /** Looks at the bow afresh, so that one that was lost or mistaken is found again. */
-  readonly lookForBow?: LookForBow | undefined;
+  /** Looks afresh at the bow and at an instrument that was lost, so that what was mistaken or lost is found again. */
+  readonly lookAfresh?: { readonly bow: LookForBow; readonly instrument: LookForInstrument } | undefined;
 }
 
 /**
  * Follows instrument and bow from every marked frame to half way to the next one, and to the ends of the
- * clip; then looks afresh at the bow, if it may. Frames come back in order. Throws the signal's reason when cancelled.
+ * clip; then looks afresh at both, if it may. Frames come back in order. Throws the signal's reason when cancelled.
  */
 export async function followTake(
   source: FrameSource,
@@ -131,7 +133,9 @@ export async function followTake(
       }
     }
   }
-  if (options.lookForBow && bowKnown) {
+  const { lookAfresh, signal } = options;
+  if (lookAfresh) await mendInstrument({ source, camera: solution.camera, instrument, tracked: out, look: lookAfresh.instrument, signal });
+  if (lookAfresh && bowKnown) {
     const known = sorted.filter((a) => bows.has(a.index));
     const kept = new Map<number, Frame>();
     const learnNear = async (index: number) => {
@@ -140,7 +144,7 @@ export async function followTake(
       kept.set(anchor.index, { ...frame, luma: frame.luma.slice() });
       await bow.learn(frame, anchor.pose, bows.get(anchor.index)!);
     };
-    await mendBow({ source, context, bow, tracked: out, learnNear, look: options.lookForBow, signal: options.signal });
+    await mendBow({ source, context, bow, tracked: out, learnNear, look: lookAfresh.bow, signal });
   }
   return [...out.values()].sort((a, b) => a.index - b.index);
 }

@@ -17,9 +17,8 @@ import type { OpenBowFollower } from '../bow/bowFollower';
 import type { FrameSource } from '../film/frame';
 import { mirrored } from '../film/mirror';
 import { FilmError } from '../film/openFilm';
-import type { LookForBow } from '../start/lookForBow';
 import { findVertical } from './findVertical';
-import { type Anchor, followTake } from './followTake';
+import { type Anchor, type FollowOptions, followTake } from './followTake';
 import { refineSolution } from './refineSolution';
 
 /** Where and when the player is looked at. */
@@ -44,8 +43,8 @@ export interface MeasureOptions {
   readonly openBow?: OpenBowFollower;
   /** Listens to the film's sound for an instrument of a family; without it, or without sound, strings are told by the picture alone. */
   readonly listen?: (family: Family) => Promise<Listening | undefined>;
-  /** Looks at the bow afresh in some frames (`mirror`: in the mirrored picture); without it a bow that was mistaken stays so. */
-  readonly lookForBow?: (mirror: boolean, ...asked: Parameters<LookForBow>) => ReturnType<LookForBow>;
+  /** Looks afresh at bow and instrument in some frames (`mirror`: in the mirrored picture); without it what was mistaken or lost stays so. */
+  readonly lookAfresh?: (mirror: boolean) => NonNullable<FollowOptions['lookAfresh']>;
   /** Looks at the player, after the bow is known; without it body and hand are not measured. */
   readonly lookAtPlayer?: LookAtPlayer;
 }
@@ -152,7 +151,7 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   const tracked = await followTake(source, solution, context, anchors!, {
     ...followOptions(options),
     beside: beside!,
-    lookForBow: options.lookForBow && ((...asked) => options.lookForBow!(mirror, ...asked)),
+    lookAfresh: options.lookAfresh?.(mirror),
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
   const vertical = await findVertical(source, marks, solution.camera);

@@ -7,8 +7,8 @@ import { beliefFromEnds } from '../bow/bowTracker';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
 import type { BowOpinion, FreshBow, LookForBow } from '../start/lookForBow';
 
-/** Seconds between two looks at the bow, and between those about one that disagreed (ours). */
-const EVERY = 1;
+/** Seconds between two looks at the bow, and between those where it was lost or about one that disagreed (ours). */
+const EVERY = 1.5;
 const CLOSER = 0.3;
 /** An end this far (px at 960) from where it was followed contradicts; along the line so far where the find does not know its place there (finds were off by up to 20, and by 75 along: measured on clips of two renderers). */
 const APART = 32;
@@ -46,7 +46,7 @@ interface Course {
 }
 
 /**
- * Looks at the bow afresh every second. Where it lies elsewhere than it was followed, or was lost, it is followed
+ * Looks at the bow afresh every so often, and oftener where it was lost. Where it lies elsewhere than it was followed, or was lost, it is followed
  * from there, both ways, until it meets the earlier course or another find; a find that nothing bears out changes
  * nothing. Returns how many frames were mended.
  */
@@ -133,6 +133,13 @@ export async function mendBow(input: MendInput): Promise<number> {
 
   const [first, last] = [indices[0]!, indices[indices.length - 1]!];
   await ask(spaced(indices, timeOf, EVERY));
+  await ask(
+    spaced(
+      indices.filter((i) => tracked.get(i)!.pose && !tracked.get(i)!.sighting.line),
+      timeOf,
+      CLOSER,
+    ),
+  );
   const astray = indices.filter((i) => contradiction(i));
   if (astray.length === 0) return 0;
   const near = indices.filter((i) => astray.some((a) => Math.abs(timeOf(i) - timeOf(a)) < EVERY));

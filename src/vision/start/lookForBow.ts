@@ -2,13 +2,12 @@ import type { BowContext } from '../../core/bow/residuals';
 import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
-import { type FusedPoint, fuseLooks, type Look } from '../../core/start/fuse';
-import type { Square } from '../../core/start/square';
+import { type FusedPoint, fuseLooks } from '../../core/start/fuse';
 import { searchBow } from '../bow/bowSearch';
 import type { Frame } from '../film/frame';
 import { lumaFrame } from '../film/lumaFrame';
-import { mirroredPicture } from '../film/mirror';
 import { bowBetween } from './bowBetween';
+import { type FrameEyes, seenPictures } from './frameEyes';
 
 /** A frame in which the bow is looked at afresh. */
 export interface BowAsk {
@@ -32,13 +31,6 @@ export type BowOpinion = 'same' | FreshBow;
 /** Looks at the bow afresh, without knowing how it moved. */
 export type LookForBow = (context: BowContext, asks: readonly BowAsk[]) => Promise<ReadonlyMap<number, BowOpinion>>;
 
-export interface BowEyes {
-  pictures(frames: readonly number[]): AsyncIterable<{ readonly index: number; readonly picture: ImageBitmap }>;
-  look(picture: ImageBitmap, squares: readonly Square[]): Promise<Look[]>;
-  /** Poses are those of the mirrored picture. */
-  readonly mirror: boolean;
-}
-
 /** Squares about the strip, in lengths of the hair: the whole bow at mid-bow, and wherever it is. */
 const SQUARES = [1.5, 2.1];
 /** Middle of the strip, share of the string (from the bridge). */
@@ -52,34 +44,29 @@ const CLEAR_LINE = 1.6;
 const SURE_TIP = 0.6;
 
 /** The landmark network as a second witness of the bow: it sees each picture alone, so nothing can lead it astray for long. */
-export async function lookForBow(eyes: BowEyes, context: BowContext, asks: readonly BowAsk[]): Promise<Map<number, BowOpinion>> {
+export async function lookForBow(eyes: FrameEyes, context: BowContext, asks: readonly BowAsk[]): Promise<Map<number, BowOpinion>> {
   const out = new Map<number, BowOpinion>();
   const byIndex = new Map(asks.map((a) => [a.index, a]));
-  for await (const { index, picture: seen } of eyes.pictures([...byIndex.keys()].sort((a, b) => a - b))) {
-    const picture = eyes.mirror ? mirroredPicture(seen) : seen;
-    try {
-      const { pose, t, followed } = byIndex.get(index)!;
-      const middle = project(context.camera, toOuter(pose, [STRIP * context.strings[0]!.nut[0], 0, 0]));
-      if (!middle) continue;
-      const hair = (context.hair * context.camera.focal) / pose.translation[2];
-      const points = fuseLooks(
-        await eyes.look(
-          picture,
-          SQUARES.map((k) => ({ middle, side: k * hair, turn: 0 })),
-        ),
-      );
-      const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
-      const [frog, tip] = [of('bow.frog'), of('bow.tip')];
-      const near = NEAR * (Math.max(picture.width, picture.height) / 960);
-      const says = (end: FusedPoint, place: Vec2) => end.confidence > SURE && Math.hypot(end.point[0] - place[0], end.point[1] - place[1]) < near;
-      const agreeing = followed ? [says(frog, followed.frog), says(tip, followed.tip)].filter(Boolean).length : 0;
-      if (agreeing === 2) out.set(index, 'same');
-      if (agreeing > 0) continue;
-      const found = freshBow(lumaFrame(picture, false, index, t), pose, context, frog, tip);
-      if (found) out.set(index, found);
-    } finally {
-      picture.close();
-    }
+  for await (const { index, picture } of seenPictures(eyes, [...byIndex.keys()])) {
+    const { pose, t, followed } = byIndex.get(index)!;
+    const middle = project(context.camera, toOuter(pose, [STRIP * context.strings[0]!.nut[0], 0, 0]));
+    if (!middle) continue;
+    const hair = (context.hair * context.camera.focal) / pose.translation[2];
+    const points = fuseLooks(
+      await eyes.look(
+        picture,
+        SQUARES.map((k) => ({ middle, side: k * hair, turn: 0 })),
+      ),
+    );
+    const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
+    const [frog, tip] = [of('bow.frog'), of('bow.tip')];
+    const near = NEAR * (Math.max(picture.width, picture.height) / 960);
+    const says = (end: FusedPoint, place: Vec2) => end.confidence > SURE && Math.hypot(end.point[0] - place[0], end.point[1] - place[1]) < near;
+    const agreeing = followed ? [says(frog, followed.frog), says(tip, followed.tip)].filter(Boolean).length : 0;
+    if (agreeing === 2) out.set(index, 'same');
+    if (agreeing > 0) continue;
+    const found = freshBow(lumaFrame(picture, false, index, t), pose, context, frog, tip);
+    if (found) out.set(index, found);
   }
   return out;
 }

@@ -6,8 +6,10 @@ import { TASK_FACTS, type Task } from '../../core/take/task';
 import { type SeePicture, seeBody } from '../body/seeBody';
 import { Film } from '../film/openFilm';
 import { measureTake } from '../pipeline/measureTake';
+import type { FrameEyes } from '../start/frameEyes';
 import { LandmarkNetwork } from '../start/landmarkNetwork';
 import { lookForBow } from '../start/lookForBow';
+import { lookForInstrument } from '../start/lookForInstrument';
 import { followBowBeside } from './followBowBeside';
 import { plainError } from './plainError';
 import { seeBodyBeside } from './seeBodyBeside';
@@ -42,14 +44,20 @@ const api = {
             const sound = TASK_FACTS[task].soundLeftOut ? undefined : await film.sound();
             return sound && listen(sound.samples, sound.rate, family);
           },
-          lookForBow: async (mirror, context, asks) => {
-            try {
-              const network = await landmarks!;
-              return await lookForBow({ pictures: (frames) => film.pictures(frames), look: (...seen) => network.look(...seen), mirror }, context, asks);
-            } catch (error) {
-              console.warn('the bow is not looked at afresh:', error);
-              return new Map();
-            }
+          lookAfresh: (mirror) => {
+            const looking = async <T>(look: (eyes: FrameEyes) => Promise<ReadonlyMap<number, T>>): Promise<ReadonlyMap<number, T>> => {
+              try {
+                const network = await landmarks!;
+                return await look({ pictures: (frames) => film.pictures(frames), look: (...seen) => network.look(...seen), mirror });
+              } catch (error) {
+                console.warn('bow and instrument are not looked at afresh:', error);
+                return new Map();
+              }
+            };
+            return {
+              bow: (context, asks) => looking((eyes) => lookForBow(eyes, context, asks)),
+              instrument: (camera, model, asks) => looking((eyes) => lookForInstrument(eyes, camera, model, asks)),
+            };
           },
           lookAtPlayer: async ({ handAt, ...when }, tell) => {
             let see: SeePicture;

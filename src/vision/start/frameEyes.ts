@@ -1,0 +1,23 @@
+import type { Look } from '../../core/start/fuse';
+import type { Square } from '../../core/start/square';
+import { mirroredPicture } from '../film/mirror';
+
+/** Pictures of a film, and the landmark network's look at squares of them. */
+export interface FrameEyes {
+  pictures(frames: readonly number[]): AsyncIterable<{ readonly index: number; readonly picture: ImageBitmap }>;
+  look(picture: ImageBitmap, squares: readonly Square[]): Promise<Look[]>;
+  /** Poses are those of the mirrored picture. */
+  readonly mirror: boolean;
+}
+
+/** The pictures of some frames as the network is to see them, in order; each is closed when the next is asked for. */
+export async function* seenPictures(eyes: FrameEyes, frames: readonly number[]): AsyncGenerator<{ readonly index: number; readonly picture: ImageBitmap }> {
+  for await (const { index, picture: seen } of eyes.pictures([...frames].sort((a, b) => a - b))) {
+    const picture = eyes.mirror ? mirroredPicture(seen) : seen;
+    try {
+      yield { index, picture };
+    } finally {
+      picture.close();
+    }
+  }
+}
