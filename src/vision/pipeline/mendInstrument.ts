@@ -1,5 +1,5 @@
-import type { Camera } from '../../core/geometry/camera';
-import type { Pose } from '../../core/geometry/pose';
+import { type Camera, project } from '../../core/geometry/camera';
+import { type Pose, toOuter } from '../../core/geometry/pose';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import { backward, type Frame, type FrameSource } from '../film/frame';
 import type { InstrumentTracker } from '../instrument/instrumentTracker';
@@ -10,6 +10,9 @@ const LEAST_LOST = 0.25;
 /** Seconds between two looks in a loss, and how many there are at most (ours). */
 const EVERY = 0.4;
 const MOST_LOOKS = 24;
+/** Two courses that put the instrument this near (px at 960) are one (ours). */
+const JOINED = 3;
+const ENDS = ['instrument.endButton', 'instrument.scroll', 'instrument.upperCorner.low', 'instrument.lowerCorner.high'] as const;
 /** Frames through which it may stay lost on the way (ours). */
 const MOST_UNSEEN = 6;
 
@@ -17,7 +20,7 @@ export interface MendInstrumentInput {
   readonly source: FrameSource;
   readonly camera: Camera;
   /** Knows the instrument's look from the marks. */
-  readonly instrument: InstrumentTracker;
+  readonly instrument: Pick<InstrumentTracker, 'model' | 'startAt' | 'follow'>;
   /** Every frame as followed so far; mended frames are put in their place, without a bow. */
   readonly tracked: Map<number, TrackedFrame>;
   readonly look: LookForInstrument;
@@ -25,7 +28,7 @@ export interface MendInstrumentInput {
 }
 
 /**
- * Where the instrument was lost it is looked for afresh and followed from there, both ways, to where it is known.
+ * Where the instrument was lost it is looked for afresh and followed from there, both ways, until it is where it was followed before.
  * A place at which the marks' look is not known again is not believed. Returns how many frames were mended.
  */
 export async function mendInstrument({ source, camera, instrument, tracked, look, signal }: MendInstrumentInput): Promise<number> {
@@ -35,14 +38,25 @@ export async function mendInstrument({ source, camera, instrument, tracked, look
   const places = await look(camera, instrument.model, asks);
   const [first, last] = [indices[0]!, indices[indices.length - 1]!];
   let mended = 0;
+  const unit = Math.max(source.width, source.height) / 960;
+  /** How far apart two poses put the ends of the body and the scroll, px. */
+  const apart = (a: Pose, b: Pose) =>
+    Math.max(
+      ...ENDS.map((name) => {
+        const [p, q] = [a, b].map((pose) => project(camera, toOuter(pose, instrument.model.landmarks[name])));
+        return p && q ? Math.hypot(p[0] - q[0], p[1] - q[1]) : Number.POSITIVE_INFINITY;
+      }),
+    );
   const follow = async (start: Pose, frames: AsyncIterable<Frame>) => {
     instrument.startAt(start);
     let unseen = 0;
     for await (const frame of frames) {
       signal?.throwIfAborted();
       const before = tracked.get(frame.index);
-      if (!before || before.pose) return;
+      if (!before) return;
       const { pose, quality } = instrument.follow(frame);
+      // Before it was lost it often strayed: the course that knows the marks' look better stands, until both are one again.
+      if (before.pose && (quality < before.quality || apart(before.pose, pose) < JOINED * unit)) return;
       unseen = quality > 0 ? 0 : unseen + 1;
       if (unseen > MOST_UNSEEN) return;
       if (quality === 0) continue;
