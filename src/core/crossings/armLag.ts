@@ -18,6 +18,9 @@ const BENT = 130;
 const LOWER_BOW = 0.7;
 /** Scatter of a well seen elbow's level, degrees; what lies far beyond is a lost arm and counts for little (ours, from renders of two renderers: 2 to 6, a lost arm 30). */
 const SCATTER = 9;
+/** A few sightings may fit by chance: they scatter by so much at least, degrees; and what is fitted to them. */
+const LEAST_SCATTER = 3;
+const UNKNOWNS = 6;
 /** What the course of the bow adds, which no number of crossings averages away (seconds, ours: renders of two renderers were found at -0.03 to +0.01 of the truth). */
 const LASTING = 0.025;
 /** A lag this doubtful says nothing (seconds, ours). */
@@ -81,7 +84,7 @@ export function armLag({ frames, arms }: ArmCourse): Measured | undefined {
   // Every lag weighs by how well it explains the levels; neighbouring moments err alike. One that fits best at the edge is none.
   const span = inside[inside.length - 1]!.t - inside[0]!.t;
   const pieces = Math.max(5, Math.min(inside.length, span / MEMORY));
-  const variance = (best.cost / inside.length) * (inside.length / pieces);
+  const variance = Math.max(LEAST_SCATTER ** 2, best.cost / (inside.length - UNKNOWNS)) * (inside.length / pieces);
   const weights = told.map((f) => Math.exp((best.cost - f.cost) / (2 * variance)));
   const whole = weights.reduce((a, b) => a + b, 0);
   if (weights[0]! + weights[weights.length - 1]! > whole * MOST_AT_EDGE) return undefined;

@@ -10,8 +10,10 @@ import type { BowOpinion, FreshBow, LookForBow } from '../start/lookForBow';
 /** Seconds between two looks at the bow, and between those where it was lost or about one that disagreed (ours). */
 const EVERY = 1.5;
 const CLOSER = 0.3;
-/** An end this far (px at 960) from where it was followed contradicts; along the line so far where the find does not know its place there (finds were off by up to 20, and by 75 along: measured on clips of two renderers). */
-const APART = 32;
+/** Shorter losses mend themselves (seconds, ours). */
+const LEAST_LOST = 0.25;
+/** An end this far (px at 960) from where it was followed contradicts; along the line so far where the find does not know its place there (finds were off by up to 35, and by 75 along: measured on clips of two renderers). */
+const APART = 45;
 const APART_ALONG = 110;
 /** Two courses whose ends stay this near (px at 960) through so many frames are one again (ours). */
 const JOINED = 10;
@@ -57,6 +59,7 @@ export async function mendBow(input: MendInput): Promise<number> {
   const opinions = new Map<number, BowOpinion>();
   const asked = new Set<number>();
   const timeOf = (index: number) => source.times[index]!;
+  const step = indices.length > 1 ? (timeOf(indices[indices.length - 1]!) - timeOf(indices[0]!)) / (indices.length - 1) : 0;
 
   const ask = async (frames: readonly number[]) => {
     const asks = frames.flatMap((index) => {
@@ -75,12 +78,20 @@ export async function mendBow(input: MendInput): Promise<number> {
     const off = [subtract(ends.frog, found.frog), subtract(ends.tip, found.tip)];
     return off.some((d) => Math.abs(d[0] * u[1] - d[1] * u[0]) > APART * unit || Math.abs(d[0] * u[0] + d[1] * u[1]) > APART_ALONG * unit);
   };
+  /** Whether the bow is out of sight for long there; at a change of string it often is for a moment. */
+  const lostLong = (index: number) => {
+    const seenAt = (i: number) => tracked.get(i)?.sighting.line !== undefined;
+    let [from, to] = [index, index];
+    while (tracked.has(from) && !seenAt(from)) from--;
+    while (tracked.has(to) && !seenAt(to)) to++;
+    return to > from && (to - from - 1) * step >= LEAST_LOST;
+  };
   /** A find that contradicts the course there. */
   const contradiction = (index: number): FreshBow | undefined => {
     const opinion = opinions.get(index);
     if (!opinion || opinion === 'same') return undefined;
     const followed = hairEndsOf(tracked.get(index)!.sighting);
-    return !followed || elsewhere(followed, opinion) ? opinion : undefined;
+    return (followed ? elsewhere(followed, opinion) : lostLong(index)) ? opinion : undefined;
   };
   /** Whether the course meets the bow as another look saw it there: undefined where none did. */
   const meets = (index: number, ends: Ends): boolean | undefined => {
@@ -135,7 +146,7 @@ export async function mendBow(input: MendInput): Promise<number> {
   await ask(spaced(indices, timeOf, EVERY));
   await ask(
     spaced(
-      indices.filter((i) => tracked.get(i)!.pose && !tracked.get(i)!.sighting.line),
+      indices.filter((i) => tracked.get(i)!.pose && lostLong(i)),
       timeOf,
       CLOSER,
     ),
