@@ -9,8 +9,7 @@ import type { TrackedFrame } from '../../core/measures/measureFrames';
 import { seededRandom } from '../../core/random';
 import type { BowFollower } from '../bow/bowFollower';
 import { hairEnds } from '../bow/hairInPicture';
-import { context, H, W } from '../bow/testViolin';
-import type { Frame, FrameSource } from '../film/frame';
+import { blankFilm, context } from '../bow/testViolin';
 import type { BowOpinion, LookForBow } from '../start/lookForBow';
 import { mendBow } from './mendBow';
 
@@ -38,14 +37,7 @@ const sightingOf = ({ frog, tip }: Ends): BowSighting => ({
 });
 const apart = (a: Ends, b: Ends) => Math.max(Math.hypot(a.frog[0] - b.frog[0], a.frog[1] - b.frog[1]), Math.hypot(a.tip[0] - b.tip[0], a.tip[1] - b.tip[1]));
 
-const source: FrameSource = {
-  width: W,
-  height: H,
-  times: Float64Array.from({ length: FRAMES }, (_, i) => i / 30),
-  async *forward(from, to) {
-    for (let index = from; index < to; index++) yield { index, t: index / 30, width: W, height: H, luma: new Uint8Array(0) } satisfies Frame;
-  },
-};
+const source = blankFilm(FRAMES);
 
 /** Follows the true bow when started near it, and sees nothing else. */
 function honestFollower(): BowFollower {

@@ -5,8 +5,8 @@ import { fromRotationVector } from '../../core/geometry/rotation';
 import { dimensionsOf } from '../../core/instrument/dimensions';
 import { instrumentModel } from '../../core/instrument/landmarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
-import { context, H, W } from '../bow/testViolin';
-import type { Frame, FrameSource } from '../film/frame';
+import { blankFilm, context } from '../bow/testViolin';
+import type { Frame } from '../film/frame';
 import { mendInstrument } from './mendInstrument';
 
 const FRAMES = 120;
@@ -18,14 +18,7 @@ const poseAt = (i: number, astray = 0): Pose => ({
 });
 const off = (a: Pose, b: Pose) => Math.hypot(...a.translation.map((v, k) => v - b.translation[k]!));
 
-const source: FrameSource = {
-  width: W,
-  height: H,
-  times: Float64Array.from({ length: FRAMES }, (_, i) => i / 30),
-  async *forward(from, to) {
-    for (let index = from; index < to; index++) yield { index, t: index / 30, width: W, height: H, luma: new Uint8Array(0) } satisfies Frame;
-  },
-};
+const source = blankFilm(FRAMES);
 
 /** Knows the violin again when started within 30 mm of it, and holds it then; elsewhere it sees none. */
 function knowing() {
