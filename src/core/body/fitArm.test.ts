@@ -129,6 +129,18 @@ describe('the bow arm in space', () => {
     expect(median(errors(truth, fitted(frames).frames, elbowAngle))).toBeLessThan(7);
   });
 
+  it('keeps what each picture showed of the elbow by itself, at its depth', () => {
+    const { frames } = scene(40, 1, 1, (i, joint) => (i === 20 && joint === 'elbow.right' ? [0, -30] : [0, 0]));
+    const fit = fitted(frames);
+    const heights = (i: number) => [fit.seenElbow(i)!, fit.frames[i]!.elbow].map((p) => project(camera, p)![1]) as [number, number];
+    const [seen, smooth] = heights(20);
+    expect(smooth - seen).toBeGreaterThan(12);
+    expect(fit.seenElbow(20)![2]).toBeCloseTo(fit.frames[20]!.elbow[2], 6);
+    for (const i of [5, 10, 30]) expect(Math.abs(heights(i)[0] - heights(i)[1])).toBeLessThan(6);
+    const blind = frames.map((f, i) => (i === 20 ? { ...f, body: { frame: f.body.frame, t: f.body.t } } : f));
+    expect(fitted(blind).seenElbow(20)).toBeUndefined();
+  });
+
   it('gains from joints placed by hand where the network errs by the same amount throughout', () => {
     const { truth, frames } = scene(40, 6, 4, (_, joint) => (joint === 'elbow.right' ? [14, 12] : [0, 0]));
     const marked = new Map([3, 12].map((i) => [4 * i, { 'elbow.right': project(camera, truth[i]!.elbow)!, 'shoulder.right': project(camera, truth[i]!.shoulder)! }] as const));
