@@ -55,8 +55,8 @@ export function armLevels({ frames, arms = [] }: ArmCourse): ArmLevel[] {
 /**
  * How much later the arm's level changes than the bow's, over a whole clip: seconds, + = the arm is late. The height
  * of the upper arm is fitted as a + b i + c p + d p^2 + e i p, i the inclination `lag` before and p the bow position,
- * for every lag, robustly, where the arm is bent; every lag counts by how well it explains the levels. Half-way times of single crossings are too noisy for this. Undefined
- * where the bow stays on one level or the arm is not known.
+ * for every lag, robustly, where the arm is bent; every lag counts by how well it explains the levels. Half-way
+ * times of single crossings are too noisy for this. Undefined where the bow stays on one level or the arm is not known.
  */
 export function armLag({ frames, arms }: ArmCourse): Measured | undefined {
   const course = courseOf(frames, 'inclination_deg');

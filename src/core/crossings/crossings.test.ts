@@ -68,18 +68,17 @@ describe('the lag of the arm over a clip', () => {
       { numRuns: 30 },
     );
   });
-  it('is told by the pictures in which the arm was seen, a few of them with the arm lost', () => {
-    fc.assert(
-      fc.property(fc.integer({ min: -20, max: 22 }), fc.integer({ min: 1, max: 50 }), (hundredths, seed) => {
-        const frames = crossingClip({ late: hundredths / 100, noise: 4, seed });
-        const random = seededRandom(seed);
-        const arms = frames.filter((_, i) => i % 3 === 0).map((f) => ({ t: f.t, seenLevel: random() < 0.1 ? -80 : f.values.upper_arm_elevation_deg!.value }));
-        const lag = armLag({ frames: withoutArm(frames), arms })!;
-        expect(Math.abs(lag.value - hundredths / 100)).toBeLessThan(0.12);
-        expect(Math.abs(lag.value - hundredths / 100)).toBeLessThan(3 * lag.u);
-      }),
-      { numRuns: 30 },
-    );
+  it('is told by the pictures in which the arm was seen, a few of them with the arm lost; rarely withheld', () => {
+    const cases = [-0.2, -0.1, 0, 0.1, 0.2].flatMap((late) => Array.from({ length: 10 }, (_, k) => ({ late, seed: k + 1 })));
+    const told = cases.flatMap(({ late, seed }) => {
+      const frames = crossingClip({ late, noise: 4, seed });
+      const random = seededRandom(seed);
+      const arms = frames.filter((_, i) => i % 3 === 0).map((f) => ({ t: f.t, seenLevel: random() < 0.1 ? -80 : f.values.upper_arm_elevation_deg!.value }));
+      const lag = armLag({ frames: withoutArm(frames), arms });
+      return lag ? [{ off: Math.abs(lag.value - late), u: lag.u }] : [];
+    });
+    expect(told.length).toBeGreaterThan(0.9 * cases.length);
+    for (const { off, u } of told) expect(off).toBeLessThan(Math.min(0.12, 3 * u));
   });
   it('is that of the bent arm: a straight one goes with the bow', () => {
     const lag = armLag({ frames: crossingClip({ late: -0.25, noise: 2, stretched: true }) })!;

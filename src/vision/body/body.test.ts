@@ -20,7 +20,6 @@ describe('which frames the networks look at', () => {
     expect(frames).toEqual([...new Set(frames)].sort((a, b) => a - b));
     expect(framesToSee(times).length).toBeLessThan(times.length / 4);
     expect(framesToSee(times)[0]).toBe(0);
-    expect(framesToSee(times, [], [])).toEqual(framesToSee(times));
   });
   it('more of them about a change of string, at other times after each', () => {
     const long = Float64Array.from({ length: 300 }, (_, i) => i / 30);

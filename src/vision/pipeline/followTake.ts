@@ -144,7 +144,8 @@ export async function followTake(
       kept.set(anchor.index, { ...frame, luma: frame.luma.slice() });
       await bow.learn(frame, anchor.pose, bows.get(anchor.index)!);
     };
-    await mendBow({ source, context, bow, tracked: out, learnNear, look: lookAfresh.bow, signal });
+    const placed = known.filter(({ bow: { frog, tip, frogGuessed, tipGuessed } }) => frog && tip && !frogGuessed && !tipGuessed).map((a) => a.index);
+    await mendBow({ source, context, bow, tracked: out, learnNear, look: lookAfresh.bow, placed, signal });
   }
   return [...out.values()].sort((a, b) => a.index - b.index);
 }

@@ -76,9 +76,9 @@ function witness(lies: (index: number) => boolean = () => false): { look: LookFo
   return { look, asked };
 }
 
-async function mended(followedAs: (index: number) => BowSighting, { look, asked } = witness()) {
+async function mended(followedAs: (index: number) => BowSighting, { look, asked } = witness(), placed: readonly number[] = []) {
   const tracked = new Map(truth.map((_, index): [number, TrackedFrame] => [index, { index, t: index / 30, pose, quality: 1, sighting: followedAs(index) }]));
-  const count = await mendBow({ source, context, bow: honestFollower(), tracked, learnNear: async () => undefined, look });
+  const count = await mendBow({ source, context, bow: honestFollower(), tracked, learnNear: async () => undefined, look, placed });
   const line = (index: number) => tracked.get(index)!.sighting.line;
   const wrong = truth.filter((there, i) => !line(i) || apart({ frog: line(i)!.a, tip: line(i)!.b }, there) > 5).length;
   return { count, wrong, asked };
@@ -101,6 +101,11 @@ describe('a bow followed wrongly', () => {
       witness((i) => i % 30 === 0 && i > 0 && i < 70),
     );
     expect([count, wrong]).toEqual([0, 0]);
+  });
+  it('is not doubted where it was placed by hand', async () => {
+    const { asked } = await mended(right, witness(), [0, 60]);
+    expect(asked).not.toContain(0);
+    expect(asked.length).toBeGreaterThan(0);
   });
   it('is looked at about once a second where all is well', async () => {
     const { count, asked } = await mended(right);

@@ -32,6 +32,8 @@ export interface MendInput {
   /** Learns the bow's look again from the mark that is nearest to a frame. */
   readonly learnNear: (index: number) => Promise<void>;
   readonly look: LookForBow;
+  /** Frames in which the bow was placed by hand: those are not doubted. */
+  readonly placed?: Iterable<number>;
   readonly signal?: AbortSignal | undefined;
 }
 
@@ -56,8 +58,8 @@ export async function mendBow(input: MendInput): Promise<number> {
   const { source, context, bow, tracked, look, signal } = input;
   const unit = Math.max(source.width, source.height) / 960;
   const indices = [...tracked.keys()].sort((a, b) => a - b);
-  const opinions = new Map<number, BowOpinion>();
-  const asked = new Set<number>();
+  const asked = new Set(input.placed);
+  const opinions = new Map<number, BowOpinion>([...asked].map((index) => [index, 'same']));
   const timeOf = (index: number) => source.times[index]!;
   const step = indices.length > 1 ? (timeOf(indices[indices.length - 1]!) - timeOf(indices[0]!)) / (indices.length - 1) : 0;
 
@@ -82,9 +84,10 @@ export async function mendBow(input: MendInput): Promise<number> {
   const lostLong = (index: number) => {
     const seenAt = (i: number) => tracked.get(i)?.sighting.line !== undefined;
     let [from, to] = [index, index];
-    while (tracked.has(from) && !seenAt(from)) from--;
-    while (tracked.has(to) && !seenAt(to)) to++;
-    return to > from && (to - from - 1) * step >= LEAST_LOST;
+    const long = () => (to - from - 1) * step >= LEAST_LOST;
+    while (tracked.has(from) && !seenAt(from) && !long()) from--;
+    while (tracked.has(to) && !seenAt(to) && !long()) to++;
+    return long();
   };
   /** A find that contradicts the course there. */
   const contradiction = (index: number): FreshBow | undefined => {
@@ -143,14 +146,8 @@ export async function mendBow(input: MendInput): Promise<number> {
   };
 
   const [first, last] = [indices[0]!, indices[indices.length - 1]!];
-  await ask(spaced(indices, timeOf, EVERY));
-  await ask(
-    spaced(
-      indices.filter((i) => tracked.get(i)!.pose && lostLong(i)),
-      timeOf,
-      CLOSER,
-    ),
-  );
+  const lost = indices.filter((i) => tracked.get(i)!.pose && lostLong(i));
+  await ask([...spaced(indices, timeOf, EVERY), ...spaced(lost, timeOf, CLOSER)]);
   const astray = indices.filter((i) => contradiction(i));
   if (astray.length === 0) return 0;
   const near = indices.filter((i) => astray.some((a) => Math.abs(timeOf(i) - timeOf(a)) < EVERY));

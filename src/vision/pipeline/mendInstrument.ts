@@ -21,7 +21,7 @@ export interface MendInstrumentInput {
   readonly camera: Camera;
   /** Knows the instrument's look from the marks. */
   readonly instrument: Pick<InstrumentTracker, 'model' | 'startAt' | 'follow'>;
-  /** Every frame as followed so far; mended frames are put in their place, without a bow. */
+  /** Every frame as followed so far; mended frames are put in their place, with the bow's line as it was seen. */
   readonly tracked: Map<number, TrackedFrame>;
   readonly look: LookForInstrument;
   readonly signal?: AbortSignal | undefined;

@@ -1,7 +1,7 @@
 import type { BodyJoint, JointSighting } from '../../core/body/sighting';
 import type { BowContext } from '../../core/bow/residuals';
 import type { Marks } from '../../core/formats/marks';
-import { type Camera, cameraFromFieldOfView, insidePicture, project } from '../../core/geometry/camera';
+import { type Camera, cameraFromFieldOfView, project } from '../../core/geometry/camera';
 import { toOuter } from '../../core/geometry/pose';
 import { type Dimensions, dimensionsOf } from '../../core/instrument/dimensions';
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../../core/instrument/landmarks';
@@ -19,6 +19,7 @@ import { mirroredPicture } from '../film/mirror';
 import { type ColourPicture, colourPicture } from '../image/colourPicture';
 import { alignContours, alignTogether, contourStrength } from './alignContours';
 import { type BowFound, bowAnywhere, bowBetween } from './bowBetween';
+import { lookClosely, squaresAbout, withinPicture } from './lookClosely';
 
 /** A frame to start from, its points as marks. */
 export interface StartCandidate {
@@ -52,14 +53,6 @@ const SEARCHED = 3;
 const FIRST = 1.1;
 const WIDE = [0.85, 1.4];
 const FOR_BOW = [1.15, 1.5, 1.9];
-/** About the instrument as placed so far: the box shown at this factor, then its body from close by, each also turned (radians). */
-const BOX = 1.4;
-const CLOSE = 1.5;
-const TURNS = [0, 0.175, -0.175];
-const CLOSE_TURNS = [0.1, -0.1];
-const BODY_POINTS = INSTRUMENT_LANDMARKS.filter((name) => !/scroll|nut/.test(name));
-/** So near the picture's border (px at 960) points are not believed. */
-const BORDER = 7;
 /** Beyond this distance between looks the film is asked for each alone instead of being read through (frames). */
 const READ_THROUGH = 40;
 
@@ -170,7 +163,7 @@ class StartSeeker {
       look: {
         ...look,
         player: true,
-        placed: placeInstrument(this.camera, this.model, this.withinPicture(fuseLooks(seen))),
+        placed: placeInstrument(this.camera, this.model, withinPicture(this.camera, fuseLooks(seen))),
         wrists: [joints['wrist.left'].point, joints['wrist.right'].point],
       },
       region,
@@ -181,7 +174,7 @@ class StartSeeker {
   /** Wide looks joined, then closer ones about the instrument as placed, then its contours and the bow. */
   async closely({ look, region, seen }: FirstLook, picture: ImageBitmap): Promise<FrameLook> {
     const wide = [...seen, ...(await this.lookAbout(picture, region!, WIDE))];
-    let placed = placeInstrument(this.camera, this.model, this.withinPicture(fuseLooks(wide))) ?? look.placed;
+    let placed = placeInstrument(this.camera, this.model, withinPicture(this.camera, fuseLooks(wide))) ?? look.placed;
     placed = placed && (await this.fromNear(placed, picture));
     if (!placed) return { ...look, placed: undefined };
     if (isTrusted({ ...look, placed }, this.unit)) {
@@ -211,11 +204,6 @@ class StartSeeker {
     }));
   }
 
-  /** A point at the picture's border more often lies beyond it: it does not count. */
-  private withinPicture(points: readonly FusedPoint[]): FusedPoint[] {
-    return points.map((p) => (insidePicture(this.camera, p.point, BORDER * this.unit) ? p : { ...p, confidence: 0 }));
-  }
-
   /** Which wrist is nearer to the nut. */
   private neckHand(placed: PlacedInstrument, wrists: FrameLook['wrists']): 'left' | 'right' | undefined {
     const nut = project(this.camera, toOuter(placed.pose, [this.model.stringLength, 0, 0]));
@@ -224,28 +212,17 @@ class StartSeeker {
     return left! <= right! ? 'left' : 'right';
   }
 
-  private lookAbout(picture: ImageBitmap, region: Region, factors: readonly number[], turns: readonly number[] = [0]): Promise<Look[]> {
-    return this.eyes.look(
-      picture,
-      factors.flatMap((k) => turns.map((turn) => ({ middle: region.middle, side: k * region.side, turn }))),
-    );
+  private lookAbout(picture: ImageBitmap, region: Region, factors: readonly number[]): Promise<Look[]> {
+    return this.eyes.look(picture, squaresAbout(region, factors));
   }
 
-  /** The instrument looked at again in its own box, then with its body filling the square: a pixel of the network is then about one of the film. */
   private async fromNear(placed: PlacedInstrument, picture: ImageBitmap): Promise<PlacedInstrument | undefined> {
-    const { camera, model } = this;
-    const box = instrumentBox(camera, model, placed.pose);
-    if (!box) return placed;
-    const whole = await this.lookAbout(picture, box, [BOX], TURNS);
-    const again = placeInstrument(camera, model, this.withinPicture(fuseLooks(whole)));
-    const body = again && instrumentBox(camera, model, again.pose, BODY_POINTS);
-    if (!body) return again;
-    const near = await this.lookAbout(picture, body, [CLOSE], CLOSE_TURNS);
-    return placeInstrument(camera, model, this.withinPicture(fuseLooks([...whole, ...near])), again.pose) ?? again;
+    const { camera, model, eyes } = this;
+    return instrumentBox(camera, model, placed.pose) ? lookClosely((squares) => eyes.look(picture, squares), camera, model, placed.pose) : placed;
   }
 
   private async bow(placed: PlacedInstrument, region: Region, wide: readonly Look[], picture: ImageBitmap, look: FrameLook): Promise<BowFound | undefined> {
-    const points = this.withinPicture(fuseLooks([...wide, ...(await this.lookAbout(picture, region, FOR_BOW))]));
+    const points = withinPicture(this.camera, fuseLooks([...wide, ...(await this.lookAbout(picture, region, FOR_BOW))]));
     const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
     const args = [lumaFrame(picture, false, look.index, look.t), placed.pose, this.context, of('bow.frog'), of('bow.tip')] as const;
     this.anywhere.set(look.index, () => bowAnywhere(...args));

@@ -8,6 +8,7 @@ import type { Frame } from '../film/frame';
 import { lumaFrame } from '../film/lumaFrame';
 import { bowBetween } from './bowBetween';
 import { type FrameEyes, seenPictures } from './frameEyes';
+import { squaresAbout } from './lookClosely';
 
 /** A frame in which the bow is looked at afresh. */
 export interface BowAsk {
@@ -52,12 +53,7 @@ export async function lookForBow(eyes: FrameEyes, context: BowContext, asks: rea
     const middle = project(context.camera, toOuter(pose, [STRIP * context.strings[0]!.nut[0], 0, 0]));
     if (!middle) continue;
     const hair = (context.hair * context.camera.focal) / pose.translation[2];
-    const points = fuseLooks(
-      await eyes.look(
-        picture,
-        SQUARES.map((k) => ({ middle, side: k * hair, turn: 0 })),
-      ),
-    );
+    const points = fuseLooks(await eyes.look(picture, squaresAbout({ middle, side: hair }, SQUARES)));
     const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
     const [frog, tip] = [of('bow.frog'), of('bow.tip')];
     const near = NEAR * (Math.max(picture.width, picture.height) / 960);
