@@ -139,8 +139,6 @@ export async function mendBow(input: MendInput): Promise<number> {
         return ended();
       }
       agreedAt = frame.index;
-      // Where the earlier course was right too there is nothing more to mend.
-      if (!contradiction(frame.index)) return ended();
     }
     return ended();
   };
