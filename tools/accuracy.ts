@@ -5,6 +5,7 @@ import { marksToText } from '../src/core/formats/marks';
 import { MIDDLE_OF_STRIP } from '../src/core/rubric/rubric';
 import { accuracyClips } from './accuracyClips';
 import { startBrowser } from './browser';
+import type { MeasuredFiles } from './measure-page/main';
 import { measureClip } from './measureClip';
 import { type Pair, pairsOf, readTable, scoreOf, stringScore } from './score';
 import { printSoundAccuracy } from './soundAccuracy';
@@ -53,7 +54,7 @@ interface Result {
   readonly named: number;
   readonly right: number;
   readonly findings: string;
-  /** Shares of the looked-at pictures in which player and bow hand were found. */
+  /** Shares of the looked-at pictures in which player, bow hand and the hand at the neck were found. */
   readonly found: string;
   /** Measured and true offset of the sound, ms; absent without. */
   readonly offset: string;
@@ -105,8 +106,10 @@ function offsetOf(events: string, late: number | undefined): string {
   return found === undefined ? '-' : `${found} \u00b1${u}${late === undefined ? '' : ` (is ${late.toFixed(0)})`} ms`;
 }
 
-const foundOf = ({ pictures, player, hand }: { pictures: number; player: number; hand: number }): string =>
-  pictures > 0 ? `${((100 * player) / pictures).toFixed(0)} %, ${((100 * hand) / pictures).toFixed(0)} %` : '-';
+const foundOf = ({ pictures, player, hand, neck, neckHand }: MeasuredFiles['looked']): string => {
+  const share = (found: number, of: number) => (of > 0 ? `${((100 * found) / of).toFixed(0)} %` : '-');
+  return [share(player, pictures), share(hand, pictures), share(neckHand, neck)].join(', ');
+};
 
 /** Players started from in a run of `--starts`. */
 const STARTS = 24;
@@ -212,7 +215,7 @@ async function main(): Promise<void> {
       ),
       cover: statistics([r], 'skew_deg').coverage.toFixed(2),
       string: r.named ? `${((100 * r.right) / r.named).toFixed(0)} %` : '-',
-      'player, hand': r.found,
+      'player, bow hand, neck hand': r.found,
       sound: r.offset,
       findings: r.findings,
     })),

@@ -128,8 +128,8 @@ async function main(): Promise<void> {
     if (files.leftHanded) process.stderr.write('read as a left-handed set-up: angles and sides are those of the mirrored picture\n');
     for (const span of files.doubtful)
       process.stderr.write(`${span.why.replace('-', ' ')} from ${span.from.toFixed(2)} to ${span.to.toFixed(2)} s: one more mark there would mend it\n`);
-    const { pictures, player, hand } = files.looked;
-    if (pictures > 0) process.stderr.write(`player found in ${player} of ${pictures} pictures looked at, bow hand in ${hand}\n`);
+    const { pictures, player, hand, neck, neckHand } = files.looked;
+    if (pictures > 0) process.stderr.write(`player found in ${player} of ${pictures} pictures looked at, bow hand in ${hand}, hand at the neck in ${neckHand} of ${neck}\n`);
     process.stderr.write(`${files.frames} frames in ${(files.milliseconds / 1000).toFixed(1)} s\n`);
   } finally {
     await browser.close();

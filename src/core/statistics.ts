@@ -9,6 +9,9 @@ export function quantile(values: readonly number[], q: number): number {
 }
 
 export const median = (values: readonly number[]): number => quantile(values, 0.5);
+/** The standard deviation of normal numbers over their median distance from the middle. */
+export const SIGMA_OF_MEDIAN = 1.4826;
+
 export const mean = (values: readonly number[]): number => (values.length ? values.reduce((a, b) => a + b, 0) / values.length : Number.NaN);
 
 /** Standard deviation about the mean, of a sample (n - 1); NaN for fewer than two. */

@@ -9,6 +9,7 @@ import type { Moment } from '../motion/performance';
 import { AT_SHOULDER, type BowHand, bowHand, FROM_ABOVE } from './bowHold';
 import { type FretHand, fretHand } from './fretHand';
 import { growthAt } from './growth';
+import { hangingHand } from './hangingHand';
 import { HEAD_HEIGHT } from './head';
 import { chestShift, type Posture } from './posture';
 
@@ -154,9 +155,17 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const outward = normalize(addScaled(scale(left, -1), ahead, -0.9 * posture.elbowBack));
   const elbowRight = bowElbow(shoulderRight, wristRight, upper, fore, outward, seated ? (CELLO_ELBOW + 5 * moment.string + posture.elbowLevel) * RADIANS : elevation);
 
-  const handLeft = fretHand(moment, build, H, moment.pressed, posture.fret);
+  const atNeck = fretHand(moment, build, H, moment.pressed, posture.fret);
+  const hanging = add(addScaled(addScaled(shoulderLeft, left, 30 * k), ahead, 40 * k), [0, 0, -0.97 * (upper + fore)]);
+  const handLeft = posture.leftHandAway > 0 ? hangingHand(mix(atNeck.palm.wrist, hanging, posture.leftHandAway), ahead, left, H) : atNeck;
   const wristLeft = handLeft.palm.wrist;
-  const elbowLeft = middleJoint(shoulderLeft, wristLeft, upper, fore, seated ? [1, -0.2, -0.35] : [0.05 - 1.1 * posture.leftElbowIn, -0.25 + 0.35 * posture.leftElbowIn, -1]);
+  const elbowLeft = middleJoint(
+    shoulderLeft,
+    wristLeft,
+    upper,
+    fore,
+    seated ? [1, -0.2, -0.35] : posture.leftHandAway > 0 ? [0.3, 1, 0] : [0.05 - 1.1 * posture.leftElbowIn, -0.25 + 0.35 * posture.leftElbowIn, -1],
+  );
 
   const size = growthAt(H).headHeight / HEAD_HEIGHT;
   const s = build.model.frame.scale;

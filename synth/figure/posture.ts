@@ -28,6 +28,8 @@ export interface Posture {
   readonly headTurn: number;
   /** 0 the left elbow hangs clear .. 1 it leans on the ribs. */
   readonly leftElbowIn: number;
+  /** 0 the left hand is at the neck .. 1 it hangs at the side: the instrument is held without it. */
+  readonly leftHandAway: number;
   /** Distance between the ankles over stature. */
   readonly stance: number;
   /** A seat too high (+) or too low for a player who sits, mm of a grown player. */
@@ -49,6 +51,7 @@ export const GOOD_POSTURE: Posture = {
   headTilt: 0,
   headTurn: 0,
   leftElbowIn: 0,
+  leftHandAway: 0,
   stance: 0.15,
   seatHeight: 0,
 };

@@ -1,6 +1,6 @@
 import { add, addScaled, cross, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import { growthAt } from './growth';
-import { FINGER_NAMES, fingerJoints, handScale, type Palm, thumbJoints } from './hand';
+import { hangingHand } from './hangingHand';
 import { HEAD_HEIGHT } from './head';
 import type { Joints } from './joints';
 
@@ -10,16 +10,6 @@ const STEP_SECONDS = 0.55;
 /** The thigh swings so far to either side, the arm so far against it, degrees. */
 const THIGH = 24;
 const ARM = 20;
-
-/** A hand that hangs at the side: its palm and the 21 joints. */
-function hangingHand(wrist: Vec3, ahead: Vec3, out: Vec3, stature: number): { readonly palm: Palm; readonly joints: readonly Vec3[] } {
-  const s = handScale(stature);
-  const along: Vec3 = [0, 0, -1];
-  const palm: Palm = { wrist, along, radial: ahead, dorsal: out };
-  const fingers = FINGER_NAMES.map((_, i) => fingerJoints(palm, i, { mcp: 18, pip: 30, dip: 16, spread: 0 }, s));
-  const tip = addScaled(addScaled(addScaled(wrist, along, 92 * s), ahead, 42 * s), out, -26 * s);
-  return { palm, joints: [wrist, ...thumbJoints(palm, tip, ahead, 18, s), ...fingers.flat()] };
-}
 
 /**
  * Someone who walks through the room without an instrument: joints at a moment, room frame, mm. `from` is where the

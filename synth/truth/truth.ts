@@ -184,14 +184,18 @@ export class TruthBook {
       head_tilt_deg: headTilt(stance, UP),
       stance_width: stanceWidth(stance),
       left_elbow_gap: leftElbowGap(stance, UP),
-      left_wrist_deg: leftWristBend(
-        { elbow: joints.elbowLeft, wrist: joints.wristLeft, knuckle: joints.handLeft.joints[9]! },
-        scale(y, Math.sign(this.build.model.landmarks['instrument.nut.high'][1])),
-      ),
+      // A hand away from the neck has no bend of its own.
+      left_wrist_deg:
+        this.scenario.posture.leftHandAway > 0
+          ? Number.NaN
+          : leftWristBend(
+              { elbow: joints.elbowLeft, wrist: joints.wristLeft, knuckle: joints.handLeft.joints[9]! },
+              scale(y, Math.sign(this.build.model.landmarks['instrument.nut.high'][1])),
+            ),
       lumbar_arch: lumbarArch(back, torsoAxes(joints.shoulderRight, joints.shoulderLeft, UP).forward),
     };
     const string = moment.soundingString === undefined ? '' : this.performance.strings[moment.soundingString]!.name;
-    this.rows.push([frame, moment.t.toFixed(5), ...TRUTH_COLUMNS.map((c) => numbers[c].toFixed(4)), string].join(','));
+    this.rows.push([frame, moment.t.toFixed(5), ...TRUTH_COLUMNS.map((c) => (Number.isNaN(numbers[c]) ? '' : numbers[c].toFixed(4))), string].join(','));
     if (!sees) return;
     const toCamera = this.phone.poseAt(moment.t);
     const points: Record<string, Vec2> = {};

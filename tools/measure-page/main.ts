@@ -18,8 +18,8 @@ export interface MeasuredFiles {
   readonly findings: string;
   readonly doubtful: { readonly from: number; readonly to: number; readonly why: string }[];
   readonly frames: number;
-  /** Pictures in which the player was looked for, in which one was found, and in which the bow hand was. */
-  readonly looked: { readonly pictures: number; readonly player: number; readonly hand: number };
+  /** Pictures in which the player was looked for, in which one was found, and in which the bow hand was; those in which the hand at the neck was looked for and found. */
+  readonly looked: { readonly pictures: number; readonly player: number; readonly hand: number; readonly neck: number; readonly neckHand: number };
   /** Read as a left-handed set-up, which the marks may show though they do not say it. */
   readonly leftHanded: boolean;
   readonly milliseconds: number;
@@ -68,6 +68,8 @@ window.measureFilm = async ({ marksText, rubric, stage, task }) => {
       pictures: take.bodies?.length ?? 0,
       player: take.bodies?.filter((b) => b.joints).length ?? 0,
       hand: take.bodies?.filter((b) => b.bowHand).length ?? 0,
+      neck: take.bodies?.filter((b) => b.neckSought).length ?? 0,
+      neckHand: take.bodies?.filter((b) => b.neckHand).length ?? 0,
     },
     leftHanded: take.mirrored ?? false,
     milliseconds,

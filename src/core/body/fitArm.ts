@@ -4,7 +4,7 @@ import { add, addScaled, cross, distance, dot, mix, normalize, scale, subtract, 
 import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { median } from '../statistics';
-import type { BodyJoint, BodySighting } from './sighting';
+import { type BodyJoint, type BodySighting, seenTorso } from './sighting';
 import { GROWN, type Length, SEGMENTS } from './stature';
 import { type HeldInstrument, HOLD, holdResiduals } from './torso';
 import { WRIST_AT_FROG } from './wristAtFrog';
@@ -89,13 +89,7 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
   const n = frames.length;
   const shown = frames.filter((f) => f.body.joints);
   if (shown.length < 3) return undefined;
-  const torso = median(
-    shown.map(({ body }) => {
-      const j = body.joints!;
-      const [s, h] = [mid(j['shoulder.left'].point, j['shoulder.right'].point), mid(j['hip.left'].point, j['hip.right'].point)];
-      return Math.hypot(s[0] - h[0], s[1] - h[1]);
-    }),
-  );
+  const torso = median(shown.map(({ body }) => seenTorso(body.joints!)));
   const k = input.stature.value / GROWN;
   const tieOf = (f: ArmEvidence, offset: Vec3 = WRIST_AT_FROG.at, along: Vec3 = TRAVEL): Vec3 | undefined => {
     if (!f.bow) return undefined;
@@ -304,7 +298,6 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
   };
 }
 
-const mid = (a: Vec2, b: Vec2): Vec2 => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
 /** Shoulders to hips, mm (share of the height, from memory). */
 const torsoLength = (stature: Length) => SEGMENTS.trunk.share * stature.value;
 

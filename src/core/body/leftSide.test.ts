@@ -4,7 +4,8 @@ import { cameraFromFieldOfView, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
 import { fromAxes, rotate } from '../geometry/rotation';
 import { add, addScaled, normalize, RADIANS, scale, type Vec2, type Vec3 } from '../geometry/vec3';
-import { type LeftHand, leftWristBend } from './leftWrist';
+import type { LeftHand } from './leftHand';
+import { leftWristBend } from './leftWrist';
 import { type BackPoint, lumbarArch, lumbarArchSeen } from './lumbarArch';
 
 const camera = cameraFromFieldOfView(1280, 720, 65);

@@ -5,27 +5,11 @@ import { addScaled, DEGREES, distance, dot, normalize, scale, subtract, type Vec
 import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import type { Measured } from '../measures/measures';
+import { type LeftHand, USUAL_SPREAD, usualLeftHand } from './leftHand';
 import { GROWN, type Length, SEGMENTS } from './stature';
-
-/** The left hand's part of the arm: elbow, wrist and the middle finger's knuckle; mm or px. */
-export interface LeftHand<P> {
-  readonly elbow: P;
-  readonly wrist: P;
-  readonly knuckle: P;
-}
 
 /** Wrist to middle knuckle as a share of the height, and how far people differ (from memory, hand tables). */
 const HAND = { share: 0.0525, spread: 0.07 } as const;
-/**
- * Where a left hand in first position has its joints: along the string from the bridge side's share {@link FIRST_POSITION},
- * out from the high side of the board, over it; and how far people differ (mm of a grown player; ours, from figures of several sizes and postures).
- */
-const FIRST_POSITION = 0.85;
-const USUAL = {
-  knuckle: { at: [5, 21, -26], sigma: [25, 20, 20] },
-  wrist: { at: [0, 10, -105], sigma: [30, 70, 60] },
-  elbow: { at: [-195, 15, -250], sigma: [50, 60, 60] },
-} as const;
 /** How well a joint is placed by hand, mm of a grown player (ours). */
 const PLACED = 9;
 /** Two ways to lay the arm in depth that explain the picture about as well (difference of chi squared) tell nothing. */
@@ -60,13 +44,9 @@ export interface LeftWristEvidence {
 /** Bend of the left wrist from three joints placed by hand, the lengths of arm and hand, and the neck in the hand. Undefined where depth leaves it open. */
 export function leftWristSeen({ camera, pose, stringLength, nutHigh, marked, stature }: LeftWristEvidence): Measured | undefined {
   const k = stature.value / GROWN;
-  const side = Math.sign(nutHigh[1]) || -1;
-  const usual = (joint: keyof typeof USUAL): Vec3 => {
-    const [along, out, over] = USUAL[joint].at;
-    return [FIRST_POSITION * stringLength + along * k, nutHigh[1] + side * out * k, nutHigh[2] + over * k];
-  };
-  const knuckle = toOuter(pose, usual('knuckle'));
-  const outward = scale(rotate(pose.rotation, [0, 1, 0]), side);
+  const usual = usualLeftHand(stringLength, nutHigh, stature.value);
+  const knuckle = toOuter(pose, usual.knuckle);
+  const outward = scale(rotate(pose.rotation, [0, 1, 0]), Math.sign(nutHigh[1]) || -1);
   const sigma = (camera.focal * PLACED * k) / knuckle[2];
   const [hand, forearm] = [HAND.share * stature.value, SEGMENTS.forearm.share * stature.value];
   const seen = (at: number, [x, y]: Vec2): Term => ({
@@ -80,11 +60,11 @@ export function leftWristSeen({ camera, pose, stringLength, nutHigh, marked, sta
     at: [a, a + 1, a + 2, b, b + 1, b + 2],
     residuals: (v) => [(distance([v[0]!, v[1]!, v[2]!], [v[3]!, v[4]!, v[5]!]) / size - 1) / spread],
   });
-  const atNeck = (at: number, joint: keyof typeof USUAL): Term => ({
+  const atNeck = (at: number, joint: keyof LeftHand<Vec3>): Term => ({
     at: [at, at + 1, at + 2],
     residuals: (v) => {
       const p = toInner(pose, [v[0]!, v[1]!, v[2]!]);
-      return usual(joint).map((u, i) => (p[i]! - u) / (USUAL[joint].sigma[i]! * k));
+      return usual[joint].map((u, i) => (p[i]! - u) / (USUAL_SPREAD[joint][i]! * k));
     },
   });
   const spread = Math.hypot(SEGMENTS.forearm.spread, stature.sigma / stature.value);

@@ -40,6 +40,17 @@ export interface BodySighting {
   readonly joints?: Readonly<Record<BodyJoint, JointSighting>>;
   /** The 21 points of the bow hand, px; absent where no hand was found that could hold the bow. */
   readonly bowHand?: readonly Vec2[];
+  /** Whether the hand at the neck was looked for here; it is only now and then. */
+  readonly neckSought?: boolean;
+  /** Its 21 points, px; absent where none was found. */
+  readonly neckHand?: readonly Vec2[];
+}
+
+/** Length of the trunk as seen, px: the middle of the shoulders to the middle of the hips. */
+export function seenTorso(joints: NonNullable<BodySighting['joints']>): number {
+  const middle = (a: BodyJoint, b: BodyJoint): Vec2 => [(joints[a].point[0] + joints[b].point[0]) / 2, (joints[a].point[1] + joints[b].point[1]) / 2];
+  const [s, h] = [middle('shoulder.left', 'shoulder.right'), middle('hip.left', 'hip.right')];
+  return Math.hypot(s[0] - h[0], s[1] - h[1]);
 }
 
 /** The joint of that name in a mirror. */
@@ -51,7 +62,7 @@ export function otherSide(joint: BodyJoint): BodyJoint {
 /** The sighting as it stands in the mirrored picture: a left-handed player becomes right-handed. */
 export function mirrorBody(body: BodySighting, width: number): BodySighting {
   const flip = ([x, y]: Vec2): Vec2 => [width - x, y];
-  const { joints, bowHand, ...rest } = body;
+  const { joints, bowHand, neckHand, ...rest } = body;
   return {
     ...rest,
     ...(joints
@@ -65,5 +76,6 @@ export function mirrorBody(body: BodySighting, width: number): BodySighting {
         }
       : {}),
     ...(bowHand ? { bowHand: bowHand.map(flip) } : {}),
+    ...(neckHand ? { neckHand: neckHand.map(flip) } : {}),
   };
 }

@@ -12,7 +12,7 @@ const round = (x: number, digits = 3) => Number(x.toFixed(digits));
 
 /**
  * What happens in a take as JSON text, `gestometra-events/1`: strokes with their thirds, notes, crossings by their
- * three clocks, the level along the bow, two-string touches, stray strings. Times in seconds from the first frame; unknown values are left out. unknown.
+ * three clocks, the level along the bow, two-string touches, stray strings, holds. Times in seconds from the first frame; unknown values are left out.
  */
 export function eventsToText(take: EventsInput, options: TakeOptions = {}): string {
   const { strokes, frames } = take;
@@ -51,6 +51,7 @@ export function eventsToText(take: EventsInput, options: TakeOptions = {}): stri
         ...(flows[i]!.recovery !== undefined ? { recovery_s: round(flows[i]!.recovery!) } : {}),
         ...(flows[i]!.stops.length ? { stops: flows[i]!.stops.map((p) => ({ from: round(p.from), to: round(p.to), bow_position: round(p.position) })) } : {}),
       })),
+      ...(take.holds ? { holds: take.holds.map(({ kind, from, to }) => ({ kind, from: round(from), to: round(to) })) } : {}),
       ...(evenness ? { evenness: { shares: round(evenness.shares), durations: round(evenness.durations) } } : {}),
       crossing_pairs: pairs.map((p) => ({
         from_string: p.fromString,

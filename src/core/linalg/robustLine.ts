@@ -1,3 +1,4 @@
+import { SIGMA_OF_MEDIAN } from '../statistics';
 /** A place s (0..1 along a line) at which an offset was seen, with its weight. */
 export interface OffsetAt {
   readonly s: number;
@@ -44,7 +45,7 @@ export function robustLine(points: readonly OffsetAt[], from: { readonly start: 
     start = (a22 * b1 - a12 * b2) / det;
     end = (a11 * b2 - a12 * b1) / det;
     [v0, v01, v1] = [a22 / det, a12 / det, a11 / det];
-    spread = Math.max(least, 1.48 * sizes.slice().sort()[points.length >> 1]!);
+    spread = Math.max(least, SIGMA_OF_MEDIAN * sizes.slice().sort()[points.length >> 1]!);
   }
   return { start, end, spread, varianceAt: (s) => (1 - s) ** 2 * v0 - 2 * s * (1 - s) * v01 + s * s * v1 };
 }

@@ -1,8 +1,11 @@
 import type { MarkedJoints } from '../body/fitArm';
+import { endsByHand } from '../body/handAlongBow';
+import { type Hold, holdsOf } from '../body/holds';
 import { type ArmPlace, measureArm } from '../body/measureArm';
 import { type HandPlace, measureHand } from '../body/measureHand';
 import { type MarkedBacks, type MarkedLeftHands, measureStance, type StancePlace } from '../body/measureStance';
 import type { BodySighting } from '../body/sighting';
+import { GROWN, likelyStature } from '../body/stature';
 import { strokesWithArm } from '../body/strokesWithArm';
 import { strokesWithHand } from '../body/strokesWithHand';
 import type { BowOnString } from '../bow/bowState';
@@ -12,11 +15,11 @@ import { judge } from '../findings/judge';
 import type { Vec2 } from '../geometry/vec3';
 import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
-import { type Family, sideSign } from '../instrument/family';
+import { type Family, heldAtShoulder, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
 import { stringLevels, stringLines } from '../instrument/strings';
 import { type StringChange, stringChanges } from '../levels/stringChanges';
-import { measureFrames, type TrackedFrame } from '../measures/measureFrames';
+import { bowContextOf, measureFrames, type TrackedFrame } from '../measures/measureFrames';
 import type { FrameMeasures } from '../measures/measures';
 import type { Rubric, Stage } from '../rubric/rubric';
 import { bowStarts, bowTurns, soundOffset } from '../sound/alignSound';
@@ -50,6 +53,8 @@ export interface TakeMeasures {
   readonly hands?: readonly HandPlace[] | undefined;
   /** How the player stood or sat, span by span. */
   readonly stances?: readonly StancePlace[] | undefined;
+  /** Rest position, playing position and holds without the left hand; absent where the player was not looked at or sits at a cello. */
+  readonly holds?: readonly Hold[] | undefined;
   readonly strokes: readonly Stroke[];
   /** What was heard; absent where the film has no sound, or none of the instrument. */
   readonly sound?: TakeSound | undefined;
@@ -77,6 +82,23 @@ export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 
     );
   const sound: TakeSound = { heard: late ? hear(listening, { turns: turns.map((t) => t + late.value) }) : first, late };
   return { ...measureWith(input, sound), sound };
+}
+
+/** What the hand has put right tells how this hand holds, and with that finer mistakes show. */
+const ROUNDS = 2;
+
+/** The take with the bow's ends where the hand tells them, where those seen were none or mistaken. */
+function withEndsByHand(seen: TakeMeasures, bodies: readonly BodySighting[]): TakeMeasures {
+  if (!heldAtShoulder(seen.family)) return seen;
+  const context = bowContextOf(seen);
+  const scale = likelyStature(seen.dimensions).value / GROWN;
+  let take = seen;
+  for (let round = 0; round < ROUNDS; round++) {
+    const tracked = endsByHand({ ...take, context, bodies, scale });
+    if (!tracked) break;
+    take = { ...take, ...measureWith({ ...take, tracked }, take.sound) };
+  }
+  return take;
 }
 
 /** Changes of string in a take. */
@@ -108,7 +130,8 @@ export interface MarkedPlayer {
 }
 
 /** The take with the player measured too, from what the networks saw of body and bow hand. */
-export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[], marked: MarkedPlayer = {}): TakeMeasures {
+export function measureBodies(seen: TakeMeasures, bodies: readonly BodySighting[], marked: MarkedPlayer = {}): TakeMeasures {
+  const take = withEndsByHand(seen, bodies);
   const { frames, arms } = measureArm({ ...take, bodies, marked: marked.joints });
   const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
   const stance = measureStance({ ...take, bodies, marked: marked.joints, leftHand: marked.leftHand, back: marked.back });
@@ -119,6 +142,9 @@ export function measureBodies(take: TakeMeasures, bodies: readonly BodySighting[
     arms,
     hands: hand.hands,
     stances: stance.stances,
+    ...(heldAtShoulder(take.family)
+      ? { holds: holdsOf({ camera: take.solution.camera, model: take.solution.model, tracked: take.tracked, bodies, stature: likelyStature(take.dimensions).value }) }
+      : {}),
     frames: all,
     strokes: strokesWithHand(strokesWithArm(take.strokes, all, arms), all, new Set(marked.hand?.keys())),
   };
@@ -132,7 +158,7 @@ export interface TakeOptions {
 }
 
 /** What events are told from. */
-export type EventsInput = Pick<TakeMeasures, 'family' | 'solution' | 'tracked' | 'frames' | 'strokes' | 'sound' | 'arms'>;
+export type EventsInput = Pick<TakeMeasures, 'family' | 'solution' | 'tracked' | 'frames' | 'strokes' | 'sound' | 'arms' | 'holds'>;
 
 /** What sound and picture tell together; an exercise whose sound is of its own making tells nothing by it. */
 export function eventsOf(take: EventsInput, { shift, task = 'ordinary' }: TakeOptions = {}): SoundEvents {

@@ -1,14 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import type { BowOnString } from '../../core/bow/bowState';
 import { NO_BOW } from '../../core/bow/sighting';
-import { cameraFromFieldOfView } from '../../core/geometry/camera';
+import { cameraFromFieldOfView, project } from '../../core/geometry/camera';
+import { toOuter } from '../../core/geometry/pose';
 import { fromRotationVector } from '../../core/geometry/rotation';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { dimensionsOf } from '../../core/instrument/dimensions';
 import { instrumentModel } from '../../core/instrument/landmarks';
 import type { TakeMeasures } from '../../core/take/analyse';
-import { holdsBow } from './handCrop';
-import { type HandPlace, handPlaces, mirrorPlace } from './handPlace';
+import { type BowHandPlace, bowHandPlaces, holdsBow, mirrorBowHand, placeByArm } from './bowHand';
+import { isAtNeck, neckHandPlaces } from './neckHand';
 import { framesToSee, seeBody } from './seeBody';
 
 const times = Float64Array.from({ length: 60 }, (_, i) => i / 30);
@@ -40,12 +41,12 @@ describe('which frames the networks look at', () => {
     let call = 0;
     const slowFirst = () => new Promise<object>((done) => setTimeout(() => done({}), call++ % 2 ? 1 : 12));
     const told: number[] = [];
-    const seen = await seeBody(source, slowFirst, () => undefined, { onProgress: (done) => told.push(done) });
+    const seen = await seeBody(source, slowFirst, () => ({}), { onProgress: (done) => told.push(done) });
     expect(seen.map((s) => s.frame)).toEqual(framesToSee(times));
     expect(told.at(-1)).toBe(seen.length);
     const stop = new AbortController();
     stop.abort(new Error('stopped'));
-    await expect(seeBody(source, slowFirst, () => undefined, { signal: stop.signal })).rejects.toThrow('stopped');
+    await expect(seeBody(source, slowFirst, () => ({}), { signal: stop.signal })).rejects.toThrow('stopped');
   });
 });
 
@@ -63,21 +64,21 @@ const take = {
 } as unknown as TakeMeasures;
 
 describe('where the bow hand is looked for', () => {
-  const place = handPlaces(take).get(4)!;
+  const place = bowHandPlaces(take).get(4)!;
   it('near the frog, in a square of a hand, and nowhere without a pose', () => {
-    expect(handPlaces(take).has(5)).toBe(false);
+    expect(bowHandPlaces(take).has(5)).toBe(false);
     expect(Math.hypot(place.centre[0] - place.frog[0], place.centre[1] - place.frog[1])).toBeLessThan(0.5 * place.side);
     expect(Math.hypot(...place.bow)).toBeCloseTo(1);
   });
   it('on the other side in a mirror', () => {
-    const there = mirrorPlace(place, 960);
+    const there = mirrorBowHand(place, 960);
     expect(there.frog[0]).toBeCloseTo(960 - place.frog[0]);
-    expect(mirrorPlace(there, 960).centre[0]).toBeCloseTo(place.centre[0]);
+    expect(mirrorBowHand(there, 960).centre[0]).toBeCloseTo(place.centre[0]);
   });
 });
 
 describe('a hand that holds the bow', () => {
-  const place: HandPlace = { centre: [100, 80], side: 90, bow: [1, 0], frog: [100, 100] };
+  const place: BowHandPlace = { centre: [100, 80], side: 90, bow: [1, 0], frog: [100, 100] };
   /** Knuckles along the stick, fingertips about a place. */
   const hand = (index: Vec2, little: Vec2, tips: Vec2): Vec2[] =>
     Array.from({ length: 21 }, (_, i) => (i === 5 ? index : i === 17 ? little : [8, 12, 16].includes(i) ? tips : [100, 80]));
@@ -87,5 +88,59 @@ describe('a hand that holds the bow', () => {
   it('is not one whose thumb and little finger were swapped, nor one far off', () => {
     expect(holdsBow(hand([90, 80], [115, 82], [102, 100]), place)).toBe(false);
     expect(holdsBow(hand([115, 80], [90, 82], [150, 140]), place)).toBe(false);
+  });
+});
+
+describe('a bow hand where the arm leads to', () => {
+  const place: BowHandPlace = { centre: [100, 80], side: 80, bow: [1, 0], frog: [100, 100] };
+  it('is looked for along the bow from where it was not found', () => {
+    const there = placeByArm(place, [160, 180], [210, 90])!;
+    expect(there.centre[1]).toBe(80);
+    expect(there.centre[0]).toBeCloseTo(210 + 0.25 * 50);
+    expect(there.frog[0] - there.centre[0]).toBeCloseTo(place.frog[0] - place.centre[0]);
+  });
+  it('is not looked for twice in one place', () => {
+    expect(placeByArm(place, [40, 180], [90, 90])).toBeUndefined();
+  });
+});
+
+describe('the hand at the neck', () => {
+  it('is looked for by the scroll, in a square of a hand; not at a cello, nor without a pose', () => {
+    const places = neckHandPlaces(take);
+    expect([...places.keys()]).toEqual([4]);
+    const { centre, side } = places.get(4)!;
+    const seen = (name: 'instrument.nut.high' | 'instrument.tailpieceEnd') => project(take.solution.camera, toOuter(take.tracked[0]!.pose!, model.landmarks[name]))!;
+    const [nut, tail] = [seen('instrument.nut.high'), seen('instrument.tailpieceEnd')];
+    expect(Math.hypot(centre[0] - nut[0], centre[1] - nut[1])).toBeLessThan(0.6 * side);
+    expect(Math.hypot(centre[0] - tail[0], centre[1] - tail[1])).toBeGreaterThan(side);
+    expect(neckHandPlaces({ ...take, family: 'cello' }).size).toBe(0);
+  });
+  it('is a hand there of about the right size', () => {
+    const place = { centre: [100, 80] as Vec2, side: 90 };
+    const hand = (x: number, y: number, size: number) => Array.from({ length: 21 }, (_, i): Vec2 => [x + size * Math.cos(i), y + size * Math.sin(i)]);
+    expect(isAtNeck(hand(108, 84, 14), place)).toBe(true);
+    expect(isAtNeck(hand(150, 84, 14), place)).toBe(false);
+    expect(isAtNeck(hand(100, 80, 3), place)).toBe(false);
+    expect(isAtNeck(hand(100, 80, 60), place)).toBe(false);
+  });
+  it('is looked for about once a second', async () => {
+    const source = {
+      times,
+      async *pictures(frames: readonly number[]) {
+        for (const index of frames) yield { index, picture: {} as ImageBitmap };
+      },
+    };
+    const asked: number[] = [];
+    const square = { centre: [1, 2] as Vec2, side: 3 };
+    const seen = await seeBody(
+      source,
+      async (_, { neck }) => {
+        if (neck) asked.push(1);
+        return {};
+      },
+      () => ({ neck: square }),
+    );
+    expect(asked).toHaveLength(2);
+    expect(seen.filter((s) => s.neckSought).map((s) => s.t)).toEqual([0, 1]);
   });
 });

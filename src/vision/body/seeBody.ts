@@ -1,6 +1,7 @@
+import type { HandSquare } from '../../core/body/neckHandPlace';
 import type { BodySighting } from '../../core/body/sighting';
 import { nearestIndex } from '../../core/nearestIndex';
-import type { HandPlace } from './handPlace';
+import type { BowHandPlace } from './bowHand';
 
 /** Where pictures in colour come from. */
 export interface PictureSource {
@@ -10,11 +11,19 @@ export interface PictureSource {
   pictures(frames: readonly number[]): AsyncIterable<{ readonly index: number; readonly picture: ImageBitmap }>;
 }
 
+/** Where the hands must be in a picture; a hand whose place is not known is not looked for. */
+export interface HandPlaces {
+  readonly bow?: BowHandPlace | undefined;
+  readonly neck?: HandSquare | undefined;
+}
+
 /** What a body network and a hand network see in one picture. */
-export type SeePicture = (picture: ImageBitmap, hand: HandPlace | undefined) => Promise<Pick<BodySighting, 'joints' | 'bowHand'>>;
+export type SeePicture = (picture: ImageBitmap, hands: HandPlaces) => Promise<Pick<BodySighting, 'joints' | 'bowHand' | 'neckHand'>>;
 
 /** Seconds between the frames that are looked at: a bow arm at work turns by a few degrees in that time (ours). */
 const SPACING = 0.2;
+/** The hand at the neck keeps its shape for longer, seconds (ours). */
+const NECK_SPACING = 1;
 /** Pictures under way at once: one for each thread, one in waiting. */
 const AT_ONCE = 3;
 
@@ -50,10 +59,11 @@ export interface SeeOptions {
   readonly onProgress?: (done: number, total: number) => void;
 }
 
-/** Looks at the player in every few frames. `handAt` tells where the bow hand must be in a frame, undefined where the bow is not known. */
-export async function seeBody(source: PictureSource, see: SeePicture, handAt: (frame: number) => HandPlace | undefined, options: SeeOptions = {}): Promise<BodySighting[]> {
+/** Looks at the player in every few frames. `handsAt` tells where the hands must be in a frame. */
+export async function seeBody(source: PictureSource, see: SeePicture, handsAt: (frame: number) => HandPlaces, options: SeeOptions = {}): Promise<BodySighting[]> {
   const frames = framesToSee(source.times, options.marked, options.changes);
   const out: BodySighting[] = [];
+  let neckFrom = Number.NEGATIVE_INFINITY;
   const waiting: Promise<BodySighting>[] = [];
   const takeOldest = async () => {
     out.push(await waiting.shift()!);
@@ -62,7 +72,11 @@ export async function seeBody(source: PictureSource, see: SeePicture, handAt: (f
   for await (const { index, picture } of source.pictures(frames)) {
     options.signal?.throwIfAborted();
     if (waiting.length >= AT_ONCE) await takeOldest();
-    const seen = see(picture, handAt(index)).then((s): BodySighting => ({ frame: index, t: source.times[index]!, ...s }));
+    const t = source.times[index]!;
+    const { bow, neck } = handsAt(index);
+    const neckToo = neck !== undefined && t >= neckFrom;
+    if (neckToo) neckFrom = t + NECK_SPACING;
+    const seen = see(picture, { bow, ...(neckToo ? { neck } : {}) }).then((s): BodySighting => ({ frame: index, t, ...(neckToo ? { neckSought: true } : {}), ...s }));
     // A failure is told when its picture's turn comes.
     seen.catch(() => undefined);
     waiting.push(seen);

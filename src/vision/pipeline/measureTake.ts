@@ -11,8 +11,10 @@ import type { Listening } from '../../core/sound/hear';
 import { type MarkedPlayer, measureBodies, measureTracked, stringChangesOf, type TakeMeasures } from '../../core/take/analyse';
 import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
-import { type HandPlace, handPlaces, mirrorPlace } from '../body/handPlace';
-import { framesToSee } from '../body/seeBody';
+import { bowHandPlaces, mirrorBowHand } from '../body/bowHand';
+import { mirrorSquare } from '../body/handFinder';
+import { neckHandPlaces } from '../body/neckHand';
+import { framesToSee, type HandPlaces } from '../body/seeBody';
 import type { OpenBowFollower } from '../bow/bowFollower';
 import type { FrameSource } from '../film/frame';
 import { mirrored } from '../film/mirror';
@@ -23,8 +25,8 @@ import { refineSolution } from './refineSolution';
 
 /** Where and when the player is looked at. */
 export interface Looking {
-  /** Where the bow hand must be in a frame. */
-  readonly handAt: (frame: number) => HandPlace | undefined;
+  /** Where the hands must be in a frame. */
+  readonly handsAt: (frame: number) => HandPlaces;
   /** Frames in which joints were placed by hand. */
   readonly marked: readonly number[];
   /** When the bow changes string, seconds. */
@@ -92,13 +94,13 @@ async function withPlayer(take: TakeMeasures, marks: Marks, options: MeasureOpti
   if (before && before.length > 0 && markedFrames.every((f) => looked.has(f))) return measureBodies(take, before, marked);
   if (!options.lookAtPlayer) return take;
   const { width } = take.solution.camera;
-  const places = handPlaces(take);
-  const handAt = (frame: number) => {
-    const place = places.get(frame);
-    return place && take.mirrored ? mirrorPlace(place, width) : place;
+  const [bowHands, neckHands] = [bowHandPlaces(take), neckHandPlaces(take)];
+  const handsAt = (frame: number): HandPlaces => {
+    const [bow, neck] = [bowHands.get(frame), neckHands.get(frame)];
+    return take.mirrored ? { bow: bow && mirrorBowHand(bow, width), neck: neck && mirrorSquare(neck, width) } : { bow, neck };
   };
   const changes = stringChangesOf(take).map((c) => c.t);
-  const bodies = await options.lookAtPlayer({ handAt, marked: markedFrames, changes }, (done, total) => options.onProgress?.(done, total));
+  const bodies = await options.lookAtPlayer({ handsAt, marked: markedFrames, changes }, (done, total) => options.onProgress?.(done, total));
   return measureBodies(take, take.mirrored ? bodies.map((b) => mirrorBody(b, width)) : bodies, marked);
 }
 

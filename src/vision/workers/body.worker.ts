@@ -1,11 +1,27 @@
 import * as Comlink from 'comlink';
 import type { BodySighting } from '../../core/body/sighting';
-import { HandFinder } from '../body/handCrop';
-import type { HandPlace } from '../body/handPlace';
+import { BOW_HAND_CUTS, type BowHandPlace, holdsBow, placeByArm } from '../body/bowHand';
+import { HandFinder, type HandNetwork } from '../body/handFinder';
+import { isAtNeck, NECK_CUTS } from '../body/neckHand';
 import { BodyNetworks } from '../body/networks';
+import type { HandPlaces } from '../body/seeBody';
 
-const hands = new HandFinder();
+const bowHands = new HandFinder(BOW_HAND_CUTS, 5, holdsBow);
+// Looked for only once a second.
+const neckHands = new HandFinder(NECK_CUTS, NECK_CUTS.length, isAtNeck);
 let opening: Promise<BodyNetworks> | undefined;
+
+/** The bow hand where the arm leads to, if that is not where the bow's frog was taken to be. */
+function findByArm(picture: ImageBitmap, place: BowHandPlace, joints: BodySighting['joints'], network: HandNetwork) {
+  // The networks see the picture as it is: a left-handed player's bow hand is the left.
+  const elsewhere = (['right', 'left'] as const).flatMap((side) => {
+    const wrist = joints?.[`wrist.${side}`].point;
+    const there = wrist && placeByArm(place, joints[`elbow.${side}`].point, wrist);
+    return there ? [{ there, aside: Math.hypot(there.centre[0] - wrist[0], there.centre[1] - wrist[1]) }] : [];
+  });
+  const nearest = elsewhere.sort((a, b) => a.aside - b.aside)[0];
+  return nearest && bowHands.find(picture, nearest.there, network);
+}
 
 /** What a body worker offers: one picture at a time. */
 const api = {
@@ -14,13 +30,15 @@ const api = {
     opening ??= BodyNetworks.open();
     await opening;
   },
-  async see(picture: ImageBitmap, hand: HandPlace | undefined): Promise<Pick<BodySighting, 'joints' | 'bowHand'>> {
+  async see(picture: ImageBitmap, { bow, neck }: HandPlaces): Promise<Pick<BodySighting, 'joints' | 'bowHand' | 'neckHand'>> {
     opening ??= BodyNetworks.open();
     const networks = await opening;
     try {
       const joints = networks.findBody(picture);
-      const bowHand = hand && hands.find(picture, hand, (cut) => networks.findHand(cut));
-      return { ...(joints ? { joints } : {}), ...(bowHand ? { bowHand } : {}) };
+      const handOf = (cut: OffscreenCanvas) => networks.findHand(cut);
+      const bowHand = bow && (bowHands.find(picture, bow, handOf) ?? findByArm(picture, bow, joints, handOf));
+      const neckHand = neck && neckHands.find(picture, neck, handOf);
+      return { ...(joints ? { joints } : {}), ...(bowHand ? { bowHand } : {}), ...(neckHand ? { neckHand } : {}) };
     } finally {
       picture.close();
     }

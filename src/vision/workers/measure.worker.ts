@@ -59,7 +59,7 @@ const api = {
               instrument: (camera, model, asks) => looking((eyes) => lookForInstrument(eyes, camera, model, asks)),
             };
           },
-          lookAtPlayer: async ({ handAt, ...when }, tell) => {
+          lookAtPlayer: async ({ handsAt, ...when }, tell) => {
             let see: SeePicture;
             try {
               see = await seeBodyBeside();
@@ -68,7 +68,7 @@ const api = {
               console.warn('body and hand are not looked at:', error);
               return [];
             }
-            return seeBody(film, see, handAt, { ...when, signal, onProgress: tell });
+            return seeBody(film, see, handsAt, { ...when, signal, onProgress: tell });
           },
           onProgress: (done, total) => {
             const now = performance.now();

@@ -17,5 +17,5 @@ export async function seeBodyBeside(): Promise<SeePicture> {
   workers ??= open();
   const list = await workers;
   let turn = 0;
-  return (picture, hand) => list[turn++ % list.length]!.see(Comlink.transfer(picture, [picture]), hand);
+  return (picture, hands) => list[turn++ % list.length]!.see(Comlink.transfer(picture, [picture]), hands);
 }

@@ -97,7 +97,7 @@ export function LowerDrawing({
       {open === 'hand' && (
         <HandFigure take={take} film={film} index={index} stroke={stroke} width={width} view={hand} bands={bands} signOf={signOf} placed={handPlaced} onSeek={onSeek} />
       )}
-      {open === 'body' && <StanceFigure take={take} index={index} width={width} view={stance} bands={bands} signOf={signOf} />}
+      {open === 'body' && <StanceFigure take={take} index={index} width={width} view={stance} bands={bands} signOf={signOf} onSeek={onSeek} />}
       {open === 'crossings' && <CrossingsFigure {...crossings} view={crossing} width={width} now={take.frames[index]!.t} onSeek={onSeek} />}
       {open === 'bows' && <StrokeTable strokes={take.strokes} current={stroke?.index} onSeek={onSeek} width={width} />}
     </div>

@@ -3,6 +3,7 @@ import type { FrameMeasures } from '../../../core/measures/measures';
 import { goodEdges } from '../../../core/rubric/band';
 import type { Bands } from '../../../core/rubric/rubric';
 import type { TakeMeasures } from '../../../core/take/analyse';
+import { HoldStrip } from '../../drawings/HoldStrip';
 import { HeadingClock, StancePlate, type StanceSigns, type StanceView } from '../../drawings/StancePlate';
 import type { Sign } from '../../drawings/tokens';
 import { degrees, plusMinus } from '../../drawings/words';
@@ -26,6 +27,7 @@ export function StanceFigure({
   view,
   bands,
   signOf,
+  onSeek,
 }: {
   take: TakeMeasures;
   index: number;
@@ -33,6 +35,7 @@ export function StanceFigure({
   view: StanceView;
   bands: Bands;
   signOf: StanceSignOf;
+  onSeek: (t: number) => void;
 }) {
   const scene = useMemo(() => stanceSceneOf(take, index), [take, index]);
   const { values } = take.frames[index]!;
@@ -56,7 +59,31 @@ export function StanceFigure({
       <figcaption className="mt-1 truncate text-label">
         {view === 'figures' ? <StanceCaption frame={take.frames[index]!} /> : <HeadingCaption frame={take.frames[index]!} />}
       </figcaption>
+      <Holds take={take} width={width} now={take.frames[index]!.t} onSeek={onSeek} />
     </figure>
+  );
+}
+
+/** How long the instrument was held without the left hand, and when it was at rest; nothing where it was only played. */
+function Holds({ take, width, now, onSeek }: { take: TakeMeasures; width: number; now: number; onSeek: (t: number) => void }) {
+  const holds = take.holds ?? [];
+  const free = holds.filter((h) => h.kind === 'hands-free').map((h) => h.to - h.from);
+  if (holds.every((h) => h.kind === 'playing')) return null;
+  const sum = free.reduce((a, b) => a + b, 0);
+  return (
+    <div className="mt-1">
+      <HoldStrip width={width} duration={take.frames.at(-1)!.t} holds={holds} now={now} onSeek={onSeek} />
+      <p className="text-label">
+        {free.length === 0 ? (
+          <span className="text-soft">Rest position, then playing position</span>
+        ) : (
+          <>
+            <b className="font-semibold">Held without the left hand {Math.max(...free).toFixed(1)} s</b>
+            {free.length > 1 && <span className="text-soft"> at best, {sum.toFixed(1)} s in all</span>}
+          </>
+        )}
+      </p>
+    </div>
   );
 }
 

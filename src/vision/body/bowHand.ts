@@ -1,0 +1,76 @@
+import type { HandSquare } from '../../core/body/neckHandPlace';
+import { bowInSpace } from '../../core/bow/bowInSpace';
+import { project } from '../../core/geometry/camera';
+import { addScaled, type Vec2, type Vec3 } from '../../core/geometry/vec3';
+import { bowContextOf } from '../../core/measures/measureFrames';
+import type { TakeMeasures } from '../../core/take/analyse';
+import { type Cut, mirrorSquare, PLAIN } from './handFinder';
+
+/** Where the bow hand must be in a picture, from the bow. Pixels. */
+export interface BowHandPlace extends HandSquare {
+  /** Unit vector of the bow in the picture, frog to tip. */
+  readonly bow: Vec2;
+  readonly frog: Vec2;
+}
+
+/** Middle of the hand from the frog in the bow's axes: along the hair, toward the player, out of the top; and the side of its square (mm of a full-size bow; arm and hand recipe). */
+const HAND = { at: [-8, 60, 30], side: 300 } as const;
+const FULL_HAIR = 650;
+
+export const BOW_HAND_CUTS: readonly Cut[] = [PLAIN, { ...PLAIN, share: 0.72 }, { ...PLAIN, mirror: true }, { ...PLAIN, turn: Math.PI / 5 }, { ...PLAIN, turn: -Math.PI / 5 }];
+/** Index and little knuckle lie along the stick at least so much, as a share of their distance: networks swap thumb and little finger (arm and hand recipe). */
+const ALONG_STICK = 0.3;
+/** Fingertips lie this near the frog, as a share of the square's side (ours). */
+const TIPS_NEAR = 0.33;
+
+/** Whether points found are a hand that can hold the bow there. */
+export function holdsBow(points: readonly Vec2[], place: BowHandPlace): boolean {
+  const [index, little] = [points[5]!, points[17]!];
+  const across: Vec2 = [index[0] - little[0], index[1] - little[1]];
+  if (across[0] * place.bow[0] + across[1] * place.bow[1] < ALONG_STICK * Math.hypot(...across)) return false;
+  const tips = [8, 12, 16].map((i) => points[i]!);
+  const middle: Vec2 = [tips.reduce((s, p) => s + p[0], 0) / 3, tips.reduce((s, p) => s + p[1], 0) / 3];
+  return Math.hypot(middle[0] - place.frog[0], middle[1] - place.frog[1]) < TIPS_NEAR * place.side;
+}
+
+/** Where the bow hand is in each frame in which the bow is known, by the frame's place in the film. */
+export function bowHandPlaces(take: Pick<TakeMeasures, 'family' | 'dimensions' | 'solution' | 'tracked' | 'bows'>): Map<number, BowHandPlace> {
+  const { camera } = take.solution;
+  const context = bowContextOf(take);
+  const scale = Math.min(1, take.dimensions.hair / FULL_HAIR);
+  const places = new Map<number, BowHandPlace>();
+  take.tracked.forEach(({ pose, index }, i) => {
+    const bow = take.bows[i];
+    if (!pose || !bow) return;
+    const { frog, tip, axes } = bowInSpace(context, pose, bow);
+    const hand = axes.reduce<Vec3>((p, axis, j) => addScaled(p, axis, HAND.at[j]! * scale), frog);
+    const [centre, frogSeen, tipSeen] = [hand, frog, tip].map((p) => project(camera, p));
+    if (!centre || !frogSeen || !tipSeen) return;
+    const d: Vec2 = [tipSeen[0] - frogSeen[0], tipSeen[1] - frogSeen[1]];
+    const n = Math.hypot(...d) || 1;
+    places.set(index, { centre, frog: frogSeen, side: (HAND.side * scale * camera.focal) / hand[2], bow: [d[0] / n, d[1] / n] });
+  });
+  return places;
+}
+
+/** Where a forearm goes on into the middle of its hand, as a share of its length (ours). */
+const BEYOND_WRIST = 0.25;
+/** A hand that is nearer to where the frog was taken to be has been looked for there (share of the square's side). */
+const ELSEWHERE = 0.25;
+
+/** The place moved along the bow to where the body network has the hand; undefined where that is the same. */
+export function placeByArm(place: BowHandPlace, elbow: Vec2, wrist: Vec2): BowHandPlace | undefined {
+  const { bow, centre, frog, side } = place;
+  const middle = wrist.map((w, i) => w + BEYOND_WRIST * (w - elbow[i]!));
+  const along = (middle[0]! - centre[0]) * bow[0] + (middle[1]! - centre[1]) * bow[1];
+  if (Math.abs(along) < ELSEWHERE * side) return undefined;
+  const moved = (p: Vec2): Vec2 => [p[0] + along * bow[0], p[1] + along * bow[1]];
+  return { ...place, centre: moved(centre), frog: moved(frog) };
+}
+
+/** The place as it stands in the mirrored picture. */
+export const mirrorBowHand = (place: BowHandPlace, width: number): BowHandPlace => ({
+  ...mirrorSquare(place, width),
+  frog: [width - place.frog[0], place.frog[1]],
+  bow: [-place.bow[0], place.bow[1]],
+});
