@@ -29,12 +29,14 @@ for (const [clip, expected] of [
     expect(status).toBe(0);
     expect(lines.some((l) => /measured \d+ of \d+ pictures/.test(l))).toBe(true);
     // General networks take the synthetic student for a person with hands.
-    const [, player, pictures, hand] = lines
+    const [, player, pictures, hand, neckHand, neck] = lines
       .join()
-      .match(/player found in (\d+) of (\d+) pictures looked at, bow hand in (\d+)/)!
+      .match(/player found in (\d+) of (\d+) pictures looked at, bow hand in (\d+), hand at the neck in (\d+) of (\d+)/)!
       .map(Number);
     expect(player! / pictures!).toBeGreaterThanOrEqual(0.95);
     expect(hand! / pictures!).toBeGreaterThanOrEqual(0.8);
+    // Over the ordinary views eight in ten; few looks in a clip.
+    expect(neckHand! / neck!).toBeGreaterThanOrEqual(0.5);
     const measures = readTable(readFileSync(join(out, 'measures.csv'), 'utf8'));
     const truth = readTable(readFileSync(`demo/${clip}.truth.csv`, 'utf8'));
     const of = (quantity: string) => {
@@ -52,6 +54,7 @@ for (const [clip, expected] of [
     const findings = JSON.parse(readFileSync(join(out, 'findings.json'), 'utf8')) as { findings: { fault: string; third: string }[] };
     expect(findings.findings.map((f) => `${f.fault} ${f.third}`)).toEqual(expected);
     const events = JSON.parse(readFileSync(join(out, 'events.json'), 'utf8'));
+    expect(events.holds.every((h: { kind: string }) => h.kind === 'playing')).toBe(true);
     expect(events.strokes).toHaveLength(5);
     expect(events.notes.map((n: { string: string }) => n.string)).toEqual(['A', 'A', 'A', 'A', 'A']);
     expect(events.strays).toEqual([]);

@@ -99,7 +99,7 @@ export const PRESETS: Record<string, Partial<Scenario>> = {
   profile: { view: 'profile', width: 720, height: 1280, strokes: longBows(1, 3) },
   'hand-front': { view: 'hand-front', strokes: longBows(1, 2, 2) },
   'hand-low': { view: 'hand-low', strokes: longBows(1, 2, 2) },
-  'hands-free': { posture: { ...GOOD_POSTURE, leftHandAway: 1 }, strokes: longBows(2, 4, 1.2) },
+  'hands-free': { posture: { ...GOOD_POSTURE, leftHandAway: 1 }, view: 'whole-body', width: 720, height: 1280, strokes: longBows(2, 3, 1.2) },
   'left-hand': { view: 'left-hand', strokes: longBows(1, 2, 2) },
   'whole-body': {
     view: 'whole-body',

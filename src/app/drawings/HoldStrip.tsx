@@ -15,6 +15,7 @@ const seconds = ({ from, to }: Hold): string => `${(to - from).toFixed(1)} s`;
 export function HoldStrip({ width, duration, holds, now, onSeek }: { width: number; duration: number; holds: readonly Hold[]; now: number; onSeek: (t: number) => void }) {
   const x = (t: number) => 3 + ((width - 6) * t) / duration;
   return (
+    // biome-ignore lint/a11y/useSemanticElements: a fieldset cannot be a drawing.
     <svg width={width} height={HEIGHT} viewBox={`0 0 ${width} ${HEIGHT}`} role="group" aria-label="How the instrument was held">
       <line x1={3} x2={width - 3} y1={HEIGHT - 1.5} y2={HEIGHT - 1.5} stroke={COLOR.rule} />
       {holds.map((hold, k) => {

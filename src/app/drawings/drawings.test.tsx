@@ -11,6 +11,7 @@ import { segmentStrokes } from '../../core/strokes/segment';
 import { ArmPlate, type ArmScene, type ArmView } from './ArmPlate';
 import { BandBar } from './BandBar';
 import { DIGITS, FingerBends, HandPlate } from './HandPlate';
+import { HoldStrip } from './HoldStrip';
 import { LevelFan } from './LevelFan';
 import { HeadingClock, StancePlate, type StanceScene, type StanceSigns } from './StancePlate';
 import { StringPlan } from './StringPlan';
@@ -250,5 +251,21 @@ describe('words', () => {
     expect([millimetres(46), millimetres(-8)]).toEqual(['46 mm from the bridge', '8 mm behind the bridge']);
     expect([plusMinus(0.2), plusMinus(2.4), plusMinus(0.031, 2)]).toEqual(['±1', '±2', '±0.03']);
     expect([ordinal(0), ordinal(13), partOfBow(0.05), partOfBow(0.95)]).toEqual(['first', '14th', 'at the frog', 'at the tip']);
+  });
+});
+
+describe('how the instrument was held', () => {
+  const holds = [
+    { kind: 'rest', from: 0, to: 2 },
+    { kind: 'hands-free', from: 2.5, to: 7.7 },
+    { kind: 'playing', from: 8, to: 10 },
+  ] as const;
+  const strip = (duration: number) => renderToStaticMarkup(<HoldStrip width={212} duration={duration} holds={holds} now={3} onSeek={() => undefined} />);
+  it('times what is held without the left hand, and says each hold in words', () => {
+    expect(strip(10)).toContain('>5.2 s<');
+    expect(strip(10)).toContain('aria-label="rest position, 2.0 s from 0.0 s"');
+  });
+  it('leaves the time out where there is no room for it', () => {
+    expect(strip(100)).not.toContain('<text');
   });
 });

@@ -29,12 +29,17 @@ export interface HoldEvidence {
 /** The end button of an instrument in playing position is this near the place between breastbone and left shoulder (share of the torso, ours). */
 const AT_SHOULDER = 0.6;
 const BETWEEN = 0.35;
-/** A left wrist further than so many hands from the neck's is away; networks lose hands at the neck by up to one (ours). */
+/**
+ * A left wrist within so many hands of the neck is there, one further than the second is away. Between them nothing is
+ * told: networks lose hands at the neck by up to one, and put an arm hidden by the instrument near it (0.3 to 0.5 in
+ * our own film from the front; ours).
+ */
+const THERE = 0.25;
 const AWAY = 1.25;
 /** With the instrument out of sight, wrists this far under the shoulders hold it at rest (share of the torso, ours). */
 const LOW = 0.5;
-/** A hand seen at the neck speaks for so long before and after, seconds. */
-const HAND_SPEAKS = 0.6;
+/** A hand seen at the neck, which is looked for once a second, speaks for so long before and after: alone, and against a wrist that is away (seconds). */
+const HAND_SPEAKS = { alone: 1.2, against: 0.6 } as const;
 /** Shorter holds are the way from one to the next, seconds (ours). */
 const SHORTEST = 0.7;
 /** Looks further apart tell nothing of the time between, seconds. */
@@ -89,6 +94,8 @@ function kindOf({ camera, model, stature }: HoldEvidence, { t, joints }: BodySig
   const neck = neckHandPlace(camera, pose, model, stature);
   if (!button || !neck) return undefined;
   if (apart(button, mix(chest, at('shoulder.left'), BETWEEN)) > AT_SHOULDER * torso) return bothLow ? 'rest' : undefined;
-  if (handsAtNeck.some((h) => Math.abs(h - t) < HAND_SPEAKS)) return 'playing';
-  return apart(at('wrist.left'), neck.centre) > AWAY * neck.side ? 'hands-free' : 'playing';
+  const handWithin = (seconds: number) => handsAtNeck.some((h) => Math.abs(h - t) < seconds);
+  const away = apart(at('wrist.left'), neck.centre) / neck.side;
+  if (away > AWAY) return handWithin(HAND_SPEAKS.against) ? 'playing' : 'hands-free';
+  return away < THERE || handWithin(HAND_SPEAKS.alone) ? 'playing' : undefined;
 }
