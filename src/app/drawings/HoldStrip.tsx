@@ -1,9 +1,9 @@
 import type { Hold, HoldKind } from '../../core/body/holds';
 import { COLOR } from './tokens';
 
-const HEIGHT = 30;
+const HEIGHT = 24;
 /** Where each way of holding lies: under the arm below, at the shoulder above. */
-const LEVEL: Readonly<Record<HoldKind, number>> = { rest: 24, playing: 12, 'hands-free': 12 };
+const LEVEL: Readonly<Record<HoldKind, number>> = { rest: 19, playing: 8, 'hands-free': 8 };
 /** A label needs so many px. */
 const ROOM = 26;
 
@@ -40,12 +40,12 @@ export function HoldStrip({ width, duration, holds, now, onSeek }: { width: numb
             <rect x={a} y={0} width={Math.max(1, b - a)} height={HEIGHT} fill="transparent" />
             {before && <line x1={x(before.to)} y1={LEVEL[before.kind]} x2={a} y2={y} stroke={COLOR.ink} strokeDasharray="1.5 2.5" />}
             {free ? (
-              <rect x={a} y={y - 3} width={Math.max(2, b - a)} height={6} rx={3} fill={COLOR.lit} stroke={COLOR.ink} />
+              <rect x={a} y={y - 6} width={Math.max(2, b - a)} height={12} rx={6} fill={COLOR.lit} stroke={COLOR.ink} />
             ) : (
               <line x1={a} x2={b} y1={y} y2={y} stroke={COLOR.ink} strokeWidth={hold.kind === 'playing' ? 4 : 2} strokeLinecap="round" />
             )}
             {free && b - a > ROOM && (
-              <text x={(a + b) / 2} y={7.5} textAnchor="middle" fontSize={9} fill={COLOR.ink}>
+              <text x={(a + b) / 2} y={y + 3.5} textAnchor="middle" fontSize={10} fill={COLOR.ink}>
                 {seconds(hold)}
               </text>
             )}

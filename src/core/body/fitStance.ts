@@ -14,8 +14,8 @@ export interface StanceEvidence {
   readonly placed?: ReadonlySet<StanceJoint> | undefined;
   /** The network's own guess in space, mm, camera axes from between the hips; only a hint. */
   readonly space: Readonly<Partial<Record<StanceJoint, Vec3>>>;
-  /** Absent where the instrument was lost. */
-  readonly instrument?: (HeldInstrument & { readonly leftWrist: Vec3 }) | undefined;
+  /** Absent where the instrument was lost; its left wrist where the hand was away from the neck. */
+  readonly instrument?: (HeldInstrument & { readonly leftWrist?: Vec3 | undefined }) | undefined;
 }
 
 export interface StanceInput {
@@ -202,7 +202,8 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
   });
   if (instrument && !seated) {
     terms.push({ at: on(['shoulder.right', 'shoulder.left']), residuals: (v) => holdResiduals(at3(v, 0), at3(v, 3), instrument, up, k, tilt) });
-    terms.push({ at: on(['wrist.left']), residuals: (v) => scale(subtract(at3(v, 0), instrument.leftWrist), 1 / (LEFT_WRIST_SIGMA * k)) as unknown as number[] });
+    const { leftWrist } = instrument;
+    if (leftWrist) terms.push({ at: on(['wrist.left']), residuals: (v) => scale(subtract(at3(v, 0), leftWrist), 1 / (LEFT_WRIST_SIGMA * k)) as unknown as number[] });
   }
 
   const start = firstGuess();

@@ -42,6 +42,7 @@ const LOW = 0.5;
 const HAND_SPEAKS = { alone: 1.2, against: 0.6 } as const;
 /** Shorter holds are the way from one to the next, seconds (ours). */
 const SHORTEST = 0.7;
+const LEAST_LOOKS = 3;
 /** Looks further apart tell nothing of the time between, seconds. */
 const LONGEST_GAP = 1;
 
@@ -58,18 +59,20 @@ export function holdsOf(evidence: HoldEvidence): Hold[] {
     const [before, after] = [looks[k - 1]?.kind, looks[k + 1]?.kind];
     return before !== undefined && before === after ? { ...look, kind: before } : look;
   });
-  const runs: { kind: HoldKind; from: number; to: number }[] = [];
+  const runs: { kind: HoldKind; from: number; to: number; looks: number }[] = [];
   for (const { t, kind } of calm) {
     const last = runs.at(-1);
-    if (last?.kind === kind && t - last.to < LONGEST_GAP) last.to = t;
-    else {
+    if (last?.kind === kind && t - last.to < LONGEST_GAP) {
+      last.to = t;
+      last.looks++;
+    } else {
       // The change is half way between the looks.
       const from = last && t - last.to < LONGEST_GAP ? (last.to + t) / 2 : t;
       if (last && t - last.to < LONGEST_GAP) last.to = from;
-      runs.push({ kind, from, to: t });
+      runs.push({ kind, from, to: t, looks: 1 });
     }
   }
-  const long = runs.filter((r) => r.to - r.from >= SHORTEST);
+  const long = runs.filter((r) => r.to - r.from >= SHORTEST && r.looks >= LEAST_LOOKS).map(({ kind, from, to }): Hold => ({ kind, from, to }));
   // What a passing moment divided is one hold.
   return long.reduce<Hold[]>((out, run) => {
     const last = out.at(-1);

@@ -10,6 +10,7 @@ import type { Measured, Quantity } from '../measures/measures';
 import { mean, median } from '../statistics';
 import type { MarkedJoints } from './fitArm';
 import { fitStance, type StanceFit } from './fitStance';
+import type { Hold } from './holds';
 import { leftWristSeen } from './leftWrist';
 import { type BackPoint, lumbarArchSeen } from './lumbarArch';
 import type { BodySighting } from './sighting';
@@ -28,6 +29,8 @@ export interface StanceMeasuring {
   readonly marked?: MarkedJoints | undefined;
   readonly leftHand?: MarkedLeftHands | undefined;
   readonly back?: MarkedBacks | undefined;
+  /** Where the left hand was away from the neck. */
+  readonly holds?: readonly Hold[] | undefined;
 }
 
 /** Wrist and middle knuckle of the left hand as the teacher placed them, px, by the frame's place in the film. */
@@ -88,7 +91,7 @@ const TELLABLE: Readonly<Partial<Record<Quantity, Tellable>>> = {
 };
 
 /** Measures how the player stands or sits and holds head and trunk, from what the networks and the teacher saw. Pure. */
-export function measureStance({ family, dimensions, solution, vertical, tracked, bodies, marked, leftHand, back }: StanceMeasuring): StanceMeasures {
+export function measureStance({ family, dimensions, solution, vertical, tracked, bodies, marked, leftHand, back, holds }: StanceMeasuring): StanceMeasures {
   const nothing = { frames: tracked.map(() => ({})), stances: [] };
   if (!vertical) return nothing;
   const place = new Map(tracked.map((f, i) => [f.index, i]));
@@ -99,6 +102,11 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
   const k = stature.value / GROWN;
   const wristOnNeck: Vec3 = [LEFT_WRIST.along * stringLength, LEFT_WRIST.beside * k, landmarks['instrument.nut.high'][2] + LEFT_WRIST.below * k];
   const byHand = offsetsByHand(bodies, marked);
+
+  const handAway = (span: readonly BodySighting[]) => {
+    const t = span[Math.floor(span.length / 2)]!.t;
+    return holds?.some((h) => h.kind === 'hands-free' && t >= h.from && t <= h.to);
+  };
 
   const told = spansOf(bodies).flatMap((span) => {
     const seen: Partial<Record<StanceJoint, Vec2>> = {};
@@ -121,7 +129,13 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
         space,
         placed: new Set(byHand.keys()),
         ...(pose && standing
-          ? { instrument: { endButton: toOuter(pose, landmarks['instrument.endButton']), ahead: rotate(pose.rotation, [1, 0, 0]), leftWrist: toOuter(pose, wristOnNeck) } }
+          ? {
+              instrument: {
+                endButton: toOuter(pose, landmarks['instrument.endButton']),
+                ahead: rotate(pose.rotation, [1, 0, 0]),
+                leftWrist: handAway(span) ? undefined : toOuter(pose, wristOnNeck),
+              },
+            }
           : {}),
       },
       stature,

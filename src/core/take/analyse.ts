@@ -134,7 +134,10 @@ export function measureBodies(seen: TakeMeasures, bodies: readonly BodySighting[
   const take = withEndsByHand(seen, bodies);
   const { frames, arms } = measureArm({ ...take, bodies, marked: marked.joints });
   const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
-  const stance = measureStance({ ...take, bodies, marked: marked.joints, leftHand: marked.leftHand, back: marked.back });
+  const holds = heldAtShoulder(take.family)
+    ? holdsOf({ camera: take.solution.camera, model: take.solution.model, tracked: take.tracked, bodies, stature: likelyStature(take.dimensions).value })
+    : undefined;
+  const stance = measureStance({ ...take, bodies, holds, marked: marked.joints, leftHand: marked.leftHand, back: marked.back });
   const all = take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]!, ...stance.frames[i]! } }));
   return {
     ...take,
@@ -142,9 +145,7 @@ export function measureBodies(seen: TakeMeasures, bodies: readonly BodySighting[
     arms,
     hands: hand.hands,
     stances: stance.stances,
-    ...(heldAtShoulder(take.family)
-      ? { holds: holdsOf({ camera: take.solution.camera, model: take.solution.model, tracked: take.tracked, bodies, stature: likelyStature(take.dimensions).value }) }
-      : {}),
+    ...(holds ? { holds } : {}),
     frames: all,
     strokes: strokesWithHand(strokesWithArm(take.strokes, all, arms), all, new Set(marked.hand?.keys())),
   };
