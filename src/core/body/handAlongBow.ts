@@ -87,7 +87,7 @@ export function endsByHand({ context, tracked, frames, bows, bodies, scale }: Ha
       return all.every((o) => o > least) ? 1 : all.every((o) => o < -least) ? -1 : 0;
     });
   const mistaken = borneOut(grown(against(limit, Math.max(limit, PUT_BACK)), against(limit / 2, limit / 2)), looks);
-  const unsure = looks.map(({ position }) => !position || position.u > UNSURE);
+  const unsure = looks.map(({ i, position }) => !tracked[i]!.sighting.frog && (!position || position.u > UNSURE));
   if (!looks.some((_, k) => mistaken[k] || unsure[k])) return undefined;
 
   const out = [...tracked];
@@ -99,9 +99,8 @@ export function endsByHand({ context, tracked, frames, bows, bodies, scale }: Ha
       const to = k === looks.length - 1 ? tracked.length - 1 : Math.floor((looks[k + 1]!.i + i) / 2);
       for (let j = from; j <= to; j++) out[j] = { ...tracked[j]!, sighting: { ...tracked[j]!.sighting, frog: undefined, tip: undefined } };
     }
-    const { sighting } = out[i]!;
-    const frog = sighting.frog ?? frogAt(context, tracked[i]!, bows[i]!, told(hand.position), habit ? LASTING * scatter : hand.sigma);
-    out[i] = { ...out[i]!, sighting: { ...sighting, frog } };
+    const frog = frogAt(context, tracked[i]!, bows[i]!, told(hand.position), habit ? LASTING * scatter : hand.sigma);
+    out[i] = { ...out[i]!, sighting: { ...out[i]!.sighting, frog } };
   });
   return out;
 }
