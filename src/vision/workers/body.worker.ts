@@ -7,8 +7,8 @@ import { BodyNetworks } from '../body/networks';
 import type { HandPlaces } from '../body/seeBody';
 
 const bowHands = new HandFinder(BOW_HAND_CUTS, 5, holdsBow);
-// Looked for only once a second.
-const neckHands = new HandFinder(NECK_CUTS, NECK_CUTS.length, isAtNeck);
+// Looked for only now and then.
+const neckHands = new HandFinder(NECK_CUTS, 8, isAtNeck);
 let opening: Promise<BodyNetworks> | undefined;
 
 /** The bow hand where the arm leads to, if that is not where the bow's frog was taken to be. */
