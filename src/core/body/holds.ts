@@ -39,7 +39,7 @@ const AWAY = 1.25;
 /** With the instrument out of sight, wrists this far under the shoulders hold it at rest (share of the torso, ours). */
 const LOW = 0.5;
 /** A hand seen at the neck, which is looked for now and then, speaks for so long before and after: alone, and against a wrist that is away (seconds). */
-const HAND_SPEAKS = { alone: 1.7, against: 0.6 } as const;
+const HAND_SPEAKS = { alone: 2, against: 0.6 } as const;
 /** Shorter holds are the way from one to the next, seconds (ours). */
 const SHORTEST = 0.7;
 const LEAST_LOOKS = 3;

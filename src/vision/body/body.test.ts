@@ -124,8 +124,9 @@ describe('the hand at the neck', () => {
     expect(isAtNeck(hand(100, 80, 60), place)).toBe(false);
   });
   it('is looked for now and then', async () => {
+    const long = Float64Array.from({ length: 150 }, (_, i) => i / 30);
     const source = {
-      times,
+      times: long,
       async *pictures(frames: readonly number[]) {
         for (const index of frames) yield { index, picture: {} as ImageBitmap };
       },
@@ -141,6 +142,6 @@ describe('the hand at the neck', () => {
       () => ({ neck: square }),
     );
     expect(asked).toHaveLength(2);
-    expect(seen.filter((s) => s.neckSought).map((s) => s.t)).toEqual([0, 1.6]);
+    expect(seen.filter((s) => s.neckSought).map((s) => s.t)).toEqual([0, 3]);
   });
 });

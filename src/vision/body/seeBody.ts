@@ -23,7 +23,7 @@ export type SeePicture = (picture: ImageBitmap, hands: HandPlaces) => Promise<Pi
 /** Seconds between the frames that are looked at: a bow arm at work turns by a few degrees in that time (ours). */
 const SPACING = 0.2;
 /** The hand at the neck keeps its shape for longer, seconds (ours). */
-const NECK_SPACING = 1.5;
+const NECK_SPACING = 3;
 /** Pictures under way at once: one for each thread, one in waiting. */
 const AT_ONCE = 3;
 
