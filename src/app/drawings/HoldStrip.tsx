@@ -7,7 +7,7 @@ const LEVEL: Readonly<Record<HoldKind, number>> = { rest: 19, playing: 8, 'hands
 /** A label needs so many px. */
 const ROOM = 26;
 
-export const HOLD_WORDS: Readonly<Record<HoldKind, string>> = { rest: 'rest position', playing: 'playing position', 'hands-free': 'without the left hand' };
+const HOLD_WORDS: Readonly<Record<HoldKind, string>> = { rest: 'rest position', playing: 'playing position', 'hands-free': 'without the left hand' };
 
 const seconds = ({ from, to }: Hold): string => `${(to - from).toFixed(1)} s`;
 

@@ -7,8 +7,7 @@ import { neckHandPlace } from './neckHandPlace';
 import { type BodySighting, seenTorso } from './sighting';
 
 /** How a violin or viola was held: under the arm, at the shoulder with the left hand at the neck, or at the shoulder without it. */
-export const HOLDS = ['rest', 'playing', 'hands-free'] as const;
-export type HoldKind = (typeof HOLDS)[number];
+export type HoldKind = 'rest' | 'playing' | 'hands-free';
 
 /** One hold, seconds from the first frame. */
 export interface Hold {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { BODY_JOINTS, type BodyJoint, type JointSighting } from '../../core/body/sighting';
 import type { BowOnString } from '../../core/bow/bowState';
 import { NO_BOW } from '../../core/bow/sighting';
 import { cameraFromFieldOfView, project } from '../../core/geometry/camera';
@@ -91,16 +92,29 @@ describe('a hand that holds the bow', () => {
   });
 });
 
+/** A body of which only the arms matter. */
+function arms(elbow: Vec2, wrist: Vec2, otherElbow: Vec2 = [900, 900], otherWrist: Vec2 = [900, 900]) {
+  const at: Partial<Record<BodyJoint, Vec2>> = { 'elbow.right': elbow, 'wrist.right': wrist, 'elbow.left': otherElbow, 'wrist.left': otherWrist };
+  return Object.fromEntries(BODY_JOINTS.map((j): [BodyJoint, JointSighting] => [j, { point: at[j] ?? [0, 0], space: [0, 0, 0], seen: 1 }])) as Record<BodyJoint, JointSighting>;
+}
+
 describe('a bow hand where the arm leads to', () => {
   const place: BowHandPlace = { centre: [100, 80], side: 80, bow: [1, 0], frog: [100, 100] };
   it('is looked for along the bow from where it was not found', () => {
-    const there = placeByArm(place, [160, 180], [210, 90])!;
+    const there = placeByArm(place, arms([160, 180], [210, 90]))!;
     expect(there.centre[1]).toBe(80);
     expect(there.centre[0]).toBeCloseTo(210 + 0.25 * 50);
     expect(there.frog[0] - there.centre[0]).toBeCloseTo(place.frog[0] - place.centre[0]);
   });
   it('is not looked for twice in one place', () => {
-    expect(placeByArm(place, [40, 180], [90, 90])).toBeUndefined();
+    expect(placeByArm(place, arms([40, 180], [90, 90]))).toBeUndefined();
+  });
+  it('is not the hand at the neck: with the bow hand in its place the other is not taken, nor one far from the bow', () => {
+    expect(placeByArm(place, arms([40, 180], [90, 90], [300, 200], [260, 110]))).toBeUndefined();
+    expect(placeByArm(place, arms([160, 400], [210, 300]))).toBeUndefined();
+  });
+  it('is the left of a left-handed player', () => {
+    expect(placeByArm(place, arms([400, 500], [500, 600], [160, 180], [210, 90]))!.centre[0]).toBeCloseTo(222.5);
   });
 });
 

@@ -1,4 +1,5 @@
 import type { HandSquare } from '../../core/body/neckHandPlace';
+import type { BodySighting } from '../../core/body/sighting';
 import { bowInSpace } from '../../core/bow/bowInSpace';
 import { project } from '../../core/geometry/camera';
 import { addScaled, type Vec2, type Vec3 } from '../../core/geometry/vec3';
@@ -58,12 +59,24 @@ const BEYOND_WRIST = 0.25;
 /** A hand that is nearer to where the frog was taken to be has been looked for there (share of the square's side). */
 const ELSEWHERE = 0.25;
 
-/** The place moved along the bow to where the body network has the hand; undefined where that is the same. */
-export function placeByArm(place: BowHandPlace, elbow: Vec2, wrist: Vec2): BowHandPlace | undefined {
+/** A hand further from the bow's line than this holds something else (share of the square's side). */
+const BESIDE = 0.6;
+
+/**
+ * The place moved along the bow to where the body network has the hand that is nearest to its line; undefined where
+ * a hand is in the place already, or neither is near. A left-handed player's bow hand is the left.
+ */
+export function placeByArm(place: BowHandPlace, joints: NonNullable<BodySighting['joints']>): BowHandPlace | undefined {
   const { bow, centre, frog, side } = place;
-  const middle = wrist.map((w, i) => w + BEYOND_WRIST * (w - elbow[i]!));
-  const along = (middle[0]! - centre[0]) * bow[0] + (middle[1]! - centre[1]) * bow[1];
-  if (Math.abs(along) < ELSEWHERE * side) return undefined;
+  const hands = (['right', 'left'] as const).map((which) => {
+    const [wrist, elbow] = [joints[`wrist.${which}`].point, joints[`elbow.${which}`].point];
+    const d = [0, 1].map((i) => wrist[i]! + BEYOND_WRIST * (wrist[i]! - elbow[i]!) - centre[i]!);
+    return { along: d[0]! * bow[0] + d[1]! * bow[1], aside: Math.abs(d[1]! * bow[0] - d[0]! * bow[1]) };
+  });
+  const near = hands.filter((h) => h.aside < BESIDE * side).sort((a, b) => a.aside - b.aside);
+  // A hand that is in its place leaves the other no bow to hold.
+  if (!near[0] || near.some((h) => Math.abs(h.along) < ELSEWHERE * side)) return undefined;
+  const { along } = near[0];
   const moved = (p: Vec2): Vec2 => [p[0] + along * bow[0], p[1] + along * bow[1]];
   return { ...place, centre: moved(centre), frog: moved(frog) };
 }

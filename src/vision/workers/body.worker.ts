@@ -13,14 +13,8 @@ let opening: Promise<BodyNetworks> | undefined;
 
 /** The bow hand where the arm leads to, if that is not where the bow's frog was taken to be. */
 function findByArm(picture: ImageBitmap, place: BowHandPlace, joints: BodySighting['joints'], network: HandNetwork) {
-  // The networks see the picture as it is: a left-handed player's bow hand is the left.
-  const elsewhere = (['right', 'left'] as const).flatMap((side) => {
-    const wrist = joints?.[`wrist.${side}`].point;
-    const there = wrist && placeByArm(place, joints[`elbow.${side}`].point, wrist);
-    return there ? [{ there, aside: Math.hypot(there.centre[0] - wrist[0], there.centre[1] - wrist[1]) }] : [];
-  });
-  const nearest = elsewhere.sort((a, b) => a.aside - b.aside)[0];
-  return nearest && bowHands.find(picture, nearest.there, network);
+  const there = joints && placeByArm(place, joints);
+  return there && bowHands.find(picture, there, network);
 }
 
 /** What a body worker offers: one picture at a time. */

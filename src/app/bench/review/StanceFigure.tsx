@@ -1,4 +1,5 @@
 import { useMemo } from 'react';
+import type { HoldKind } from '../../../core/body/holds';
 import type { FrameMeasures } from '../../../core/measures/measures';
 import { goodEdges } from '../../../core/rubric/band';
 import type { Bands } from '../../../core/rubric/rubric';
@@ -67,19 +68,20 @@ export function StanceFigure({
 /** How long the instrument was held without the left hand, and when it was at rest; nothing where it was only played. */
 function Holds({ take, width, now, onSeek }: { take: TakeMeasures; width: number; now: number; onSeek: (t: number) => void }) {
   const holds = take.holds ?? [];
-  const free = holds.filter((h) => h.kind === 'hands-free').map((h) => h.to - h.from);
   if (holds.every((h) => h.kind === 'playing')) return null;
-  const sum = free.reduce((a, b) => a + b, 0);
+  const lengths = (kind: HoldKind) => holds.filter((h) => h.kind === kind).map((h) => h.to - h.from);
+  const inAll = (seconds: readonly number[]) => seconds.reduce((a, b) => a + b, 0).toFixed(1);
+  const free = lengths('hands-free');
   return (
     <div className="mt-1">
       <HoldStrip width={width} duration={take.frames.at(-1)!.t} holds={holds} now={now} onSeek={onSeek} />
       <p className="text-label">
         {free.length === 0 ? (
-          <span className="text-soft">Rest position, then playing position</span>
+          <span className="text-soft">Rest position {inAll(lengths('rest'))} s</span>
         ) : (
           <>
             <b className="font-semibold">Held without the left hand {Math.max(...free).toFixed(1)} s</b>
-            {free.length > 1 && <span className="text-soft"> at best, {sum.toFixed(1)} s in all</span>}
+            {free.length > 1 && <span className="text-soft"> at best, {inAll(free)} s in all</span>}
           </>
         )}
       </p>
