@@ -13,6 +13,7 @@ import { GOOD_POSTURE } from './figure/posture';
 import { buildInstrument } from './instrument/build';
 import { courseAt, minimumJerk } from './motion/course';
 import { Performance } from './motion/performance';
+import { readyLength } from './motion/ready';
 import { PRESETS, scenarioOf } from './presets/presets';
 import { bowedSound, SAMPLE_RATE, soundTakeOf } from './sound/bowedString';
 import { TruthBook } from './truth/truth';
@@ -52,8 +53,9 @@ describe('motion', () => {
 describe('the synthetic student', () => {
   it.each(names)('%s: truth agrees with the definitions, measured back from the room', (preset) => {
     const { scenario, build, performance } = setUp(preset, 2);
-    for (const t of [0.3, 0.9, 1.7, 2.4]) {
-      const m = performance.at(t);
+    const begun = readyLength(scenario.ready);
+    for (const since of [0.3, 0.9, 1.7, 2.4]) {
+      const m = performance.at(begun + since);
       const back = bowStateOf(toInner(m.instrument, m.frog), toInner(m.instrument, m.tip), performance.strings[m.string]!, sideSign(scenario.family));
       expect(back.skew).toBeCloseTo(m.bow.skew, 5);
       expect(back.inclination).toBeCloseTo(m.bow.inclination, 5);

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { Browser } from 'playwright';
 import { withFaults } from '../synth/presets/faults';
-import { PRESETS, scenarioOf } from '../synth/presets/presets';
+import { PRESETS, pictureOf, scenarioOf, VIEWS } from '../synth/presets/presets';
 import type { Scenario } from '../synth/presets/scenario';
 import { GPU_ARGS, startBrowser } from './browser';
 import { renderCrops } from './crops';
@@ -128,6 +128,7 @@ async function main(): Promise<void> {
       still: { type: 'string' },
       sheet: { type: 'boolean' },
       crops: { type: 'string' },
+      view: { type: 'string' },
       fault: { type: 'string', multiple: true, default: [] },
     },
   });
@@ -141,7 +142,11 @@ async function main(): Promise<void> {
     const [id, strength = '1'] = text.split(':');
     return { id: id!, strength: Number(strength) };
   });
-  const asked = (preset: string) => withFaults(scenarioOf(preset, Number(values.seed)), faults);
+  const view = VIEWS.find((v) => v === values.view);
+  if (values.view !== undefined && !view) throw new Error(`There is no view "${values.view}". Known: ${VIEWS.join(', ')}.`);
+  // A clip from elsewhere is another clip: its name says so.
+  const named = (scenario: Scenario): Scenario => (view ? { ...scenario, name: `${scenario.name}-${view}` } : scenario);
+  const asked = (preset: string) => named(withFaults(scenarioOf(preset, Number(values.seed), view ? { view, ...pictureOf(view) } : {}), faults));
   if (values.still !== undefined || values.sheet) {
     const t = Number(values.still ?? 1);
     const scenarios = values.sheet ? Object.keys(PRESETS).map(asked) : [asked(values.preset ?? 'straight')];
@@ -155,7 +160,7 @@ async function main(): Promise<void> {
   }
   if (!values.preset)
     throw new Error(
-      `usage: npm run synth -- --preset NAME --seed N [--out FOLDER] [--fault ID[:STRENGTH] ...] [--still SECONDS] [--sheet], or --crops FROM-TO --out FOLDER. Presets: ${Object.keys(PRESETS).join(', ')}`,
+      `usage: npm run synth -- --preset NAME --seed N [--out FOLDER] [--view VIEW] [--fault ID[:STRENGTH] ...] [--still SECONDS] [--sheet], or --crops FROM-TO --out FOLDER. Presets: ${Object.keys(PRESETS).join(', ')}`,
     );
   const [files] = await renderClips([asked(values.preset)], values.out);
   process.stdout.write(`${Object.values(files!).join('\n')}\n`);

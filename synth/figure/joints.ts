@@ -111,6 +111,11 @@ const SEATED_DROP = 0.222;
 /** Usual slope of a cellist's upper arm on the lowest string, degrees; it rises toward the highest (ours). */
 const CELLO_ELBOW = -48;
 
+/** Slope of the upper arm that only holds a hanging bow, degrees (ours). */
+const HANGING_ARM = -74;
+/** A left hand nearer to the neck than this (share of the way to its side) has it. */
+const LETS_GO = 0.02;
+
 /** How far a shoulder goes toward a hand that is out of reach, mm of a grown player. */
 const SHOULDER_REACH = 55;
 
@@ -139,8 +144,7 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const shoulderLeft = add(addScaled(chest, left, SHOULDERS * H), [0, -8 * k, 12 * k + lift]);
 
   const along = normalize(subtract(moment.tip, moment.frog));
-  const plate = normalize(subtract(toOuter(moment.instrument, [0, 0, 1]), moment.instrument.translation));
-  const off = normalize(addScaled(plate, along, -dot(plate, along)));
+  const off = moment.bowOff;
   const back = cross(off, along);
   const handRight = bowHand({ frog: moment.frog, along, back, off }, moment.bow.position, H, posture.hold, moment.stickLean, build.bowScale, seated ? FROM_ABOVE : AT_SHOULDER);
   const wristRight = handRight.palm.wrist;
@@ -151,20 +155,23 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const level = Math.asin(Math.max(-1, Math.min(1, (moment.armFrog[2] - moment.armTip[2]) / Math.hypot(...subtract(moment.armFrog, moment.armTip)))));
   const lifted = LIFT_AT_FROG * (1 - Math.min(1, Math.max(0, moment.bow.position))) ** 2;
   const held = posture.levelShare * level + (1 - posture.levelShare) * MIDDLE_LEVEL * RADIANS;
-  const elevation = Math.min(0.4, held + (lifted + posture.elbowLevel + courseAt(posture.elbowCourse, moment.bow.position)) * RADIANS);
+  const { onString, leftAway, lifted: instrumentUp } = moment.ready;
+  const playing = Math.min(0.4, held + (lifted + posture.elbowLevel + courseAt(posture.elbowCourse, moment.bow.position)) * RADIANS);
+  const elevation = onString * playing + (1 - onString) * HANGING_ARM * RADIANS;
   const outward = normalize(addScaled(scale(left, -1), ahead, -0.9 * posture.elbowBack));
   const elbowRight = bowElbow(shoulderRight, wristRight, upper, fore, outward, seated ? (CELLO_ELBOW + 5 * moment.string + posture.elbowLevel) * RADIANS : elevation);
 
   const atNeck = fretHand(moment, build, H, moment.pressed, posture.fret);
   const hanging = add(addScaled(addScaled(shoulderLeft, left, 30 * k), ahead, 40 * k), [0, 0, -0.97 * (upper + fore)]);
-  const handLeft = posture.leftHandAway > 0 ? hangingHand(mix(atNeck.palm.wrist, hanging, posture.leftHandAway), ahead, left, H) : atNeck;
+  const away = Math.max(posture.leftHandAway, leftAway);
+  const handLeft = away > LETS_GO ? hangingHand(mix(atNeck.palm.wrist, hanging, away), ahead, left, H) : atNeck;
   const wristLeft = handLeft.palm.wrist;
   const elbowLeft = middleJoint(
     shoulderLeft,
     wristLeft,
     upper,
     fore,
-    seated ? [1, -0.2, -0.35] : posture.leftHandAway > 0 ? [0.3, 1, 0] : [0.05 - 1.1 * posture.leftElbowIn, -0.25 + 0.35 * posture.leftElbowIn, -1],
+    seated ? [1, -0.2, -0.35] : away > LETS_GO ? [0.3, 1, 0] : [0.05 - 1.1 * posture.leftElbowIn, -0.25 + 0.35 * posture.leftElbowIn, -1],
   );
 
   const size = growthAt(H).headHeight / HEAD_HEIGHT;
@@ -177,7 +184,9 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
   const face = normalize(addScaled(facing, crown, -dot(facing, crown)));
   const right = cross(face, crown);
   const neckTop = add(mix(shoulderLeft, firmRight, 0.5), [-26 * k, -34 * k, 0.045 * H]);
-  const head = seated ? addScaled(neckTop, crown, 92 * size) : addScaled(addScaled(addScaled(rest, right, -JAW[0] * size), face, -JAW[1] * size), crown, -JAW[2] * size);
+  const upright = addScaled(neckTop, crown, 92 * size);
+  const onRest = addScaled(addScaled(addScaled(rest, right, -JAW[0] * size), face, -JAW[1] * size), crown, -JAW[2] * size);
+  const head = seated ? upright : mix(upright, onRest, instrumentUp);
   const onHead = (p: Vec3): Vec3 => addScaled(addScaled(addScaled(head, right, p[0] * size), face, p[1] * size), crown, p[2] * size);
   const pelvis = add([0, 0, 0.52 * H - down], add(scale(moment.bodyShift, 0.4), scale(leaning, posture.slouch === 0 ? 0.1 : -0.25)));
   const leg = (sign: number) => {

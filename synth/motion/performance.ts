@@ -1,7 +1,7 @@
 import { type BowState, hairLine } from '../../src/core/bow/bowState';
-import type { Pose } from '../../src/core/geometry/pose';
-import { fromAxes } from '../../src/core/geometry/rotation';
-import { add, addScaled, cross, RADIANS, scale, type Vec3 } from '../../src/core/geometry/vec3';
+import { type Pose, toOuter } from '../../src/core/geometry/pose';
+import { fromAxes, rotate } from '../../src/core/geometry/rotation';
+import { add, addScaled, cross, dot, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import { bodyPoint } from '../../src/core/instrument/body';
 import { type Family, sideSign } from '../../src/core/instrument/family';
 import { type StringLevels, type StringLine, stringLevels, stringLines } from '../../src/core/instrument/strings';
@@ -12,6 +12,7 @@ import type { Scenario, StrokeSpec } from '../presets/scenario';
 import { type Note, pitchOf, type StrayNote } from '../sound/score';
 import { touchOf } from '../sound/touch';
 import { courseAt, minimumJerk, strokeWay, wander } from './course';
+import { AT_REST, bowOnItsWay, type HeldBow, hangingBow, type Readiness, raised, readinessAt, readyHolds, readyLength } from './ready';
 
 /** What the player does at one moment. Room frame: x to the player's left, y behind the player, z up, mm. */
 export interface Moment {
@@ -27,6 +28,10 @@ export interface Moment {
   readonly contact: Vec3;
   /** mm/s, + down-bow. */
   readonly speed: number;
+  /** How far the player is ready to play; numbers of the bow mean something where it is on the string. */
+  readonly ready: Readiness;
+  /** Away from the strings, or from where they would be: square to the bow. */
+  readonly bowOff: Vec3;
   readonly bodyShift: Vec3;
   /** Torso turned about the vertical, degrees, + to the left. */
   readonly torsoTurn: number;
@@ -81,7 +86,7 @@ export class Performance {
     this.levels = stringLevels(build.model, scenario.family);
     this.side = sideSign(scenario.family);
     this.stature = scenario.stature ?? statureOf(scenario.size, scenario.family);
-    let t = 0.12;
+    let t = 0.12 + readyLength(scenario.ready);
     for (const stroke of scenario.strokes) {
       this.starts.push(t);
       t += stroke.seconds + stroke.rest;
@@ -112,6 +117,12 @@ export class Performance {
     const { contactStray } = this.scenario;
     const share = index % 3 === 1 ? minimumJerk(done / 0.6) : index % 3 === 2 ? 1 - minimumJerk((done - 0.7) / 0.3) : 0;
     return contactStray * share;
+  }
+
+  /** How the instrument was held, as it was meant. */
+  holds() {
+    const { ready } = this.scenario;
+    return ready ? readyHolds(ready, this.duration) : [];
   }
 
   /** Hz of the note under way. */
@@ -174,7 +185,7 @@ export class Performance {
 
   /** The first moment in mid-bow. */
   get middle(): Moment {
-    let t = 0;
+    let t = readyLength(this.scenario.ready);
     while (t < this.duration && Math.abs(this.positionAt(t) - 0.45) > 0.03) t += 0.02;
     return this.at(t < this.duration ? t : 0);
   }
@@ -240,25 +251,32 @@ export class Performance {
     const bodyShift: Vec3 = [sway * 18 * this.sways[0]!(t), sway * 10 * this.sways[1]!(t), sway * 3 * this.sways[2]!(t)];
     const torsoTurn = sway * 2 * this.sways[3]!(t);
     const swing = s.instrumentSwing * (2 * Math.min(1, Math.max(0, position)) - 1);
-    const heading = s.heading + swing + sway * 1.5 * this.sways[4]!(t);
-    const pitch = s.pitch + sway * 1.2 * this.sways[5]!(t);
-    const roll = s.roll + sway * 1.5 * this.sways[6]!(t);
+    const ready = readinessAt(s.ready, t);
+    const raisedTo = (rest: number, playing: number) => rest + (playing - rest) * ready.lifted;
+    const heading = raisedTo(AT_REST.heading, s.heading) + swing + sway * 1.5 * this.sways[4]!(t);
+    const pitch = raisedTo(AT_REST.pitch, s.pitch) + sway * 1.2 * this.sways[5]!(t);
+    const roll = raisedTo(AT_REST.roll, s.roll) + sway * 1.5 * this.sways[6]!(t);
     // What is held at the shoulder goes with the chest.
     const carried = this.build.endpin > 0 ? bodyShift : add(bodyShift, chestShift(s.posture, this.stature, torsoTurn * RADIANS));
-    const instrument = this.placeInstrument(heading + torsoTurn, pitch, roll, carried, k);
+    const instrument = this.placeInstrument(heading + torsoTurn, pitch, roll, carried, k, ready.lifted);
     const line = hairLine(bow, this.strings[stroke.string]!, this.build.hair, this.side);
-    const room = (p: Vec3): Vec3 => {
-      const m = instrument.rotation;
-      return add([m[0] * p[0] + m[1] * p[1] + m[2] * p[2], m[3] * p[0] + m[4] * p[1] + m[5] * p[2], m[6] * p[0] + m[7] * p[1] + m[8] * p[2]], instrument.translation);
-    };
+    const room = (p: Vec3): Vec3 => toOuter(instrument, p);
+    const [playingFrog, playingTip] = [room(line.frog), room(line.tip)];
+    const along = normalize(subtract(playingTip, playingFrog));
+    const plate = rotate(instrument.rotation, [0, 0, 1]);
+    const playing: HeldBow = { frog: playingFrog, along, off: normalize(addScaled(plate, along, -dot(plate, along))) };
+    const hanging = hangingBow(ready.lifted, this.stature);
+    const held = ready.onString === 1 ? playing : bowOnItsWay(ready.onString, { ...hanging, frog: add(hanging.frog, bodyShift) }, playing, this.stature);
     return {
       t,
       instrument,
       bow,
       string: stroke.string,
-      soundingString: share > 0.05 && share < 0.95 ? undefined : stroke.string,
-      frog: room(line.frog),
-      tip: room(line.tip),
+      soundingString: ready.onString < 1 || (share > 0.05 && share < 0.95) ? undefined : stroke.string,
+      ready,
+      frog: held.frog,
+      tip: ready.onString === 1 ? playingTip : addScaled(held.frog, held.along, this.build.hair),
+      bowOff: held.off,
       contact: room(line.contact),
       speed: this.speedAt(t),
       bodyShift,
@@ -268,7 +286,7 @@ export class Performance {
   }
 
   /** The lower end of the body rests a little left of and before the throat, the strings point to `heading`. */
-  private placeInstrument(heading: number, pitch: number, roll: number, shift: Vec3, k: number): Pose {
+  private placeInstrument(heading: number, pitch: number, roll: number, shift: Vec3, k: number, lifted: number): Pose {
     const h = heading * RADIANS;
     const p = pitch * RADIANS;
     const r = roll * RADIANS;
@@ -283,9 +301,7 @@ export class Performance {
     const end = cello ? bodyPoint(this.build.model.frame, 185, 0, -this.build.model.frame.ribs) : this.build.model.landmarks['instrument.tailpieceEnd'];
     const rest: Vec3 = cello
       ? add([46 * k, -150 * k, 0.505 * this.stature + this.scenario.posture.seatHeight * k], scale(shift, 0.6))
-      : add([22 * k, -78 * k, 0.843 * this.stature], shift);
-    const m = rotation;
-    const turned: Vec3 = [m[0] * end[0] + m[1] * end[1] + m[2] * end[2], m[3] * end[0] + m[4] * end[1] + m[5] * end[2], m[6] * end[0] + m[7] * end[1] + m[8] * end[2]];
-    return { rotation, translation: [rest[0] - turned[0], rest[1] - turned[1], rest[2] - turned[2]] };
+      : add(raised(lifted, [22 * k, -78 * k, 0.843 * this.stature], this.stature), shift);
+    return { rotation, translation: subtract(rest, rotate(rotation, end)) };
   }
 }

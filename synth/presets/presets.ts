@@ -100,6 +100,13 @@ export const PRESETS: Record<string, Partial<Scenario>> = {
   'hand-front': { view: 'hand-front', strokes: longBows(1, 2, 2) },
   'hand-low': { view: 'hand-low', strokes: longBows(1, 2, 2) },
   'hands-free': { posture: { ...GOOD_POSTURE, leftHandAway: 1 }, view: 'whole-body', width: 720, height: 1280, strokes: longBows(2, 3, 1.2) },
+  ready: {
+    ready: { rest: 1.8, raise: 1, hold: 2.6, place: 1.2, handsFree: true },
+    view: 'whole-body',
+    width: 720,
+    height: 1280,
+    strokes: longBows(2, 2, 1.2),
+  },
   'left-hand': { view: 'left-hand', strokes: longBows(1, 2, 2) },
   'whole-body': {
     view: 'whole-body',
@@ -142,5 +149,9 @@ export function scenarioOf(preset: string, seed: number, overrides: Partial<Scen
     echo: about(0.4, 0.4),
   };
 }
+
+/** The picture a phone takes from a place: upright where the whole player is to be seen. */
+export const pictureOf = (view: View): Pick<Scenario, 'width' | 'height'> =>
+  view === 'whole-body' || view === 'profile' ? { width: 720, height: 1280 } : { width: 1280, height: 720 };
 
 export const VIEWS: readonly View[] = ['front-above', 'scroll-side', 'bow-side', 'whole-body', 'profile', 'hand-front', 'hand-low', 'left-hand'];

@@ -1,5 +1,6 @@
 import type { Family } from '../../src/core/instrument/family';
 import type { Posture } from '../figure/posture';
+import type { ReadySpec } from '../motion/ready';
 
 /** A fault to be played, by its id in the catalogue; strength 1 is plain to see, 0 is none. */
 export interface PlayedFault {
@@ -38,6 +39,8 @@ export interface Scenario {
   readonly family: Family;
   readonly size: string;
   readonly strokes: readonly StrokeSpec[];
+  /** The way from rest to the string before the first stroke; the player is ready from the start without. For instruments held at the shoulder. */
+  readonly ready?: ReadySpec;
   /** Skew along the bow, + tip to the scroll. */
   readonly skew: Course;
   /** Contact as a share of the strip from bridge to fingerboard end. */

@@ -75,7 +75,8 @@ export class Stage {
     this.bow = new BowMesh(this.build.hair, this.build.bowScale);
     this.bow.group.matrixAutoUpdate = false;
     // The skin is made in a quiet posture in mid-bow, so that playing bends it little.
-    const quiet = { ...scenario, sway: 0, wander: 0, instrumentSwing: 0, strokes: [{ string: 1, direction: 'down', seconds: 1, part: [0.45, 0.45], rest: 0 }] } as const;
+    const { ready: _, ...playing } = scenario;
+    const quiet = { ...playing, sway: 0, wander: 0, instrumentSwing: 0, strokes: [{ string: 1, direction: 'down', seconds: 1, part: [0.45, 0.45], rest: 0 }] } as const;
     const rest = jointsAt(new Performance(quiet, this.build).at(0), this.build, this.performance.stature, GOOD_POSTURE);
     this.person = new PersonMesh(this.performance.stature, rest, scenario.seed);
     this.walker = scenario.walker ? this.makeWalker() : undefined;

@@ -115,6 +115,18 @@ const TRUTH_COLUMNS = [
   'lumbar_arch',
 ] as const;
 
+/** Columns that mean something only while the bow is on the string. */
+const ON_STRING = [
+  'skew_deg',
+  'contact_mm',
+  'contact_fraction',
+  'inclination_deg',
+  'bow_position',
+  'bow_speed_mm_s',
+  'arm_bow_gap_deg',
+  'elbow_height',
+] as const satisfies readonly (typeof TRUTH_COLUMNS)[number][];
+
 /** Gathers the exact truth of a clip while it is rendered. */
 export class TruthBook {
   private readonly rows: string[] = [`frame,t,${TRUTH_COLUMNS.join(',')},string`];
@@ -186,7 +198,7 @@ export class TruthBook {
       left_elbow_gap: leftElbowGap(stance, UP),
       // A hand away from the neck has no bend of its own.
       left_wrist_deg:
-        this.scenario.posture.leftHandAway > 0
+        this.scenario.posture.leftHandAway > 0 || moment.ready.leftAway > 0
           ? Number.NaN
           : leftWristBend(
               { elbow: joints.elbowLeft, wrist: joints.wristLeft, knuckle: joints.handLeft.joints[9]! },
@@ -195,6 +207,8 @@ export class TruthBook {
       lumbar_arch: lumbarArch(back, torsoAxes(joints.shoulderRight, joints.shoulderLeft, UP).forward),
     };
     const string = moment.soundingString === undefined ? '' : this.performance.strings[moment.soundingString]!.name;
+    // A bow that is not on the string has no place there.
+    if (moment.ready.onString < 1) for (const c of ON_STRING) numbers[c] = Number.NaN;
     this.rows.push([frame, moment.t.toFixed(5), ...TRUTH_COLUMNS.map((c) => (Number.isNaN(numbers[c]) ? '' : numbers[c].toFixed(4))), string].join(','));
     if (!sees) return;
     const toCamera = this.phone.poseAt(moment.t);
@@ -214,7 +228,7 @@ export class TruthBook {
     }
     // A teacher picks a calm frame that shows much, the bow not near an end.
     const calm = 2 * Math.abs(moment.bow.position - 0.55);
-    this.markable.push({ t: moment.t, frame, points, score: visible - calm });
+    if (moment.ready.onString === 1) this.markable.push({ t: moment.t, frame, points, score: visible - calm });
   }
 
   truthCsv(): string {
@@ -228,7 +242,7 @@ export class TruthBook {
   /** Faults, strokes and notes as they were meant. */
   scoreJson(): string {
     const { name, seed, family, size, faults, strokes, soundLate, tuneCents } = this.scenario;
-    return `${JSON.stringify({ format: 'gestometra-score/1', name, seed, family, size, faults, strokes, soundLate, tuneCents, notes: this.performance.notes(), strays: this.performance.strays() }, null, 1)}\n`;
+    return `${JSON.stringify({ format: 'gestometra-score/1', name, seed, family, size, faults, strokes, soundLate, tuneCents, notes: this.performance.notes(), strays: this.performance.strays(), holds: this.performance.holds() }, null, 1)}\n`;
   }
 
   /** Marks in the best frame, each off by `noise` pixels at 960 across (1 sigma), as a careful teacher would place them. */

@@ -106,6 +106,17 @@ describe("the bow's ends by the hand", () => {
       expect(frog!.sigma).toBeGreaterThan(8);
     }
   });
+  it('are left about a frame in which they were marked by hand', () => {
+    const mistaken = take(
+      stuck,
+      (i) => truth(i) + 0.04,
+      (i) => (i % 20 === 0 ? truth(i) : undefined),
+    );
+    const out = endsByHand({ ...mistaken, placed: new Set([77]) })!;
+    for (const i of [73, 75, 77]) expect(out[i]).toBe(mistaken.tracked[i]);
+    expect(out[65]!.sighting.tip).toBeUndefined();
+    expect(out[90]!.sighting.tip).toBeUndefined();
+  });
   it('are left where the arm is lost: off the line, in one look alone, with a hand seen at the frog, or with none anywhere', () => {
     const away = (i: number) => i >= MISTAKEN[0] && i <= MISTAKEN[1];
     expect(endsByHand(take(truth, (i) => (away(i) ? [100, 700] : truth(i))))).toBeUndefined();

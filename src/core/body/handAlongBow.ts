@@ -18,6 +18,8 @@ export interface HandAlongBow {
   readonly bodies: readonly BodySighting[];
   /** The player's height over a grown one's. */
   readonly scale: number;
+  /** Frames in which both ends were marked by hand: a teacher's marks are not doubted, nor what the look nearest to them would say against them. */
+  readonly placed?: ReadonlySet<number> | undefined;
 }
 
 /** A wrist further from the bow's line than this belongs to an arm the network has lost (share of the torso, ours). */
@@ -55,7 +57,7 @@ interface Look {
  * The frames with the bow's ends taken from the hand that holds it where those seen contradict it or too little was
  * seen: a far end out of the picture, or a mistaken one. Undefined where there is nothing to put right.
  */
-export function endsByHand({ context, tracked, frames, bows, bodies, scale }: HandAlongBow): TrackedFrame[] | undefined {
+export function endsByHand({ context, tracked, frames, bows, bodies, scale, placed }: HandAlongBow): TrackedFrame[] | undefined {
   const place = new Map(tracked.map((f, i) => [f.index, i]));
   const looks = bodies.flatMap((body): Look[] => {
     const i = place.get(body.frame);
@@ -78,8 +80,11 @@ export function endsByHand({ context, tracked, frames, bows, bodies, scale }: Ha
   const limit = Math.max(CONTRADICTS.scatters * scatter, CONTRADICTS.share);
   /** The position by a hand, as this player holds. */
   const told = (position: number) => position - (habit?.offset ?? 0);
+  const spans = looks.map((_, k) => spanOf(looks, k, tracked.length - 1));
+  const sure = spans.map(([from, to]) => placed !== undefined && tracked.slice(from, to + 1).some((f) => placed.has(f.index)));
   const against = (limit: number, limitOfGone: number) =>
-    looks.map(({ hand, gone, position, shown }) => {
+    looks.map(({ hand, gone, position, shown }, k) => {
+      if (sure[k]) return 0;
       const least = gone ? limitOfGone : limit;
       const off = (p: number) => (position ? told(p) - position.value : 0);
       // An arm may be lost, but not to where a hand is found.
@@ -95,14 +100,19 @@ export function endsByHand({ context, tracked, frames, bows, bodies, scale }: Ha
     if (!mistaken[k] && !unsure[k]) return;
     if (mistaken[k]) {
       // Half way to the neighbouring looks nothing is known of the ends either.
-      const from = k === 0 ? 0 : Math.ceil((looks[k - 1]!.i + i) / 2);
-      const to = k === looks.length - 1 ? tracked.length - 1 : Math.floor((looks[k + 1]!.i + i) / 2);
+      const [from, to] = spans[k]!;
       for (let j = from; j <= to; j++) out[j] = { ...tracked[j]!, sighting: { ...tracked[j]!.sighting, frog: undefined, tip: undefined } };
     }
     const frog = frogAt(context, tracked[i]!, bows[i]!, told(hand.position), habit ? LASTING * scatter : hand.sigma);
     out[i] = { ...out[i]!, sighting: { ...out[i]!.sighting, frog } };
   });
   return out;
+}
+
+/** The frames that are nearer to a look than to its neighbours. */
+function spanOf(looks: readonly Look[], k: number, last: number): readonly [from: number, to: number] {
+  const { i } = looks[k]!;
+  return [k === 0 ? 0 : Math.ceil((looks[k - 1]!.i + i) / 2), k === looks.length - 1 ? last : Math.floor((looks[k + 1]!.i + i) / 2)];
 }
 
 /** Which of the signs stand beside an equal one, and those beside these that agree with them at least weakly: an end mistaken in two looks is in the next too. */

@@ -88,13 +88,13 @@ export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 
 const ROUNDS = 2;
 
 /** The take with the bow's ends where the hand tells them, where those seen were none or mistaken. */
-function withEndsByHand(seen: TakeMeasures, bodies: readonly BodySighting[]): TakeMeasures {
+function withEndsByHand(seen: TakeMeasures, bodies: readonly BodySighting[], placed: ReadonlySet<number> | undefined): TakeMeasures {
   if (!heldAtShoulder(seen.family)) return seen;
   const context = bowContextOf(seen);
   const scale = likelyStature(seen.dimensions).value / GROWN;
   let take = seen;
   for (let round = 0; round < ROUNDS; round++) {
-    const tracked = endsByHand({ ...take, context, bodies, scale });
+    const tracked = endsByHand({ ...take, context, bodies, scale, placed });
     if (!tracked) break;
     take = { ...take, ...measureWith({ ...take, tracked }, take.sound) };
   }
@@ -119,7 +119,7 @@ function measureWith(input: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows' | '
   return { ...input, frames, bows, strokes: withSwing(segmentStrokes(frames), input.tracked, input.solution) };
 }
 
-/** Points of the player the teacher placed, by the frame's place in the film. */
+/** What the teacher placed of the player and the bow in hand, by the frame's place in the film. */
 export interface MarkedPlayer {
   readonly joints?: MarkedJoints;
   /** Points 0..20 of the bow hand. */
@@ -127,11 +127,13 @@ export interface MarkedPlayer {
   /** Wrist and middle knuckle of the left hand, and points of the back's outline. */
   readonly leftHand?: MarkedLeftHands;
   readonly back?: MarkedBacks;
+  /** Frames in which both ends of the bow were placed, neither guessed nor found. */
+  readonly bow?: ReadonlySet<number>;
 }
 
 /** The take with the player measured too, from what the networks saw of body and bow hand. */
 export function measureBodies(seen: TakeMeasures, bodies: readonly BodySighting[], marked: MarkedPlayer = {}): TakeMeasures {
-  const take = withEndsByHand(seen, bodies);
+  const take = withEndsByHand(seen, bodies, marked.bow);
   const { frames, arms } = measureArm({ ...take, bodies, marked: marked.joints });
   const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
   const holds = heldAtShoulder(take.family)

@@ -104,19 +104,21 @@ async function withPlayer(take: TakeMeasures, marks: Marks, options: MeasureOpti
   return measureBodies(take, take.mirrored ? bodies.map((b) => mirrorBody(b, width)) : bodies, marked);
 }
 
-/** Points of the player that the teacher placed, by frame. Those of a mirrored picture are on the other side. */
+/** What the teacher placed of the player and the bow in hand, by frame. Those of a mirrored picture are on the other side. */
 function markedPlayer(marks: Marks, take: TakeMeasures): Required<MarkedPlayer> {
   const times = Float64Array.from(take.frames, (f) => f.t);
   const joints = new Map<number, Readonly<Partial<Record<BodyJoint, Vec2>>>>();
   const hand = new Map<number, ReadonlyMap<number, Vec2>>();
   const leftHand = new Map<number, { wrist: Vec2; knuckle: Vec2 }>();
   const back = new Map<number, Record<BackPoint, Vec2>>();
-  for (const { t, points } of marks.frames) {
+  const bow = new Set<number>();
+  for (const { t, points, guessed = [], found = [] } of marks.frames) {
     const { frame } = take.frames[nearestIndex(times, t)]!;
     const named = BODY_JOINTS.flatMap((joint) => {
       const p = points[`body.${take.mirrored ? otherSide(joint) : joint}`];
       return p ? [[joint, p] as const] : [];
     });
+    if ((['bow.frog', 'bow.tip'] as const).every((end) => points[end] && !guessed.includes(end) && !found.includes(end))) bow.add(frame);
     if (named.length > 0) joints.set(frame, Object.fromEntries(named));
     const fingers = Array.from({ length: HAND_POINTS }, (_, i) => i).flatMap((i) => {
       const p = points[`hand.bow.${i}`];
@@ -128,7 +130,7 @@ function markedPlayer(marks: Marks, take: TakeMeasures): Required<MarkedPlayer> 
     const [upper, small, seat] = BACK_POINTS.map((p) => points[`body.back.${p}`]);
     if (upper && small && seat) back.set(frame, { upper, small, seat });
   }
-  return { joints, hand, leftHand, back };
+  return { joints, hand, leftHand, back, bow };
 }
 
 async function measureRightHanded(source: FrameSource, marks: Marks, options: MeasureOptions, mirror: boolean): Promise<TakeMeasures> {
