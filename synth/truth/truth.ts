@@ -1,5 +1,5 @@
 import { armBowGap, elbowAngle, elbowBehind, elbowHeight, elbowRise, upperArmElevation } from '../../src/core/body/arm';
-import { type Finger, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, tipGap, wristBend } from '../../src/core/body/hand';
+import { type Finger, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, thumbSlant, tipGap, wristBend } from '../../src/core/body/hand';
 import { leftWristBend } from '../../src/core/body/leftWrist';
 import { BACK_POINTS, lumbarArch } from '../../src/core/body/lumbarArch';
 import { celloLean, headTilt, headTurn, kneeAngle, leftElbowGap, shoulderLift, stanceWidth, trunkLean, trunkStoop } from '../../src/core/body/stance';
@@ -85,6 +85,7 @@ const TRUTH_COLUMNS = [
   'wrist_deviation_deg',
   'thumb_ip_deg',
   'thumb_mcp_deg',
+  'thumb_slant_deg',
   'index_mcp_deg',
   'index_pip_deg',
   'index_dip_deg',
@@ -178,6 +179,7 @@ export class TruthBook {
       wrist_deviation_deg: wrist.deviation,
       thumb_ip_deg: thumb.ip,
       thumb_mcp_deg: thumb.mcp,
+      thumb_slant_deg: thumbSlant(hand, [joints.bowAxes.along, joints.bowAxes.back]),
       ...bends('index'),
       ...bends('middle'),
       ...bends('ring'),

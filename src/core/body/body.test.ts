@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { fromRotationVector, rotate } from '../geometry/rotation';
 import { add, RADIANS, type Vec3 } from '../geometry/vec3';
 import { armBowGap, elbowAngle, elbowBehind, elbowHeight, elbowRise, upperArmElevation } from './arm';
-import { fingerBends, type HandPoints, handOpening, littleToStick, middleCrossing, thumbBends, tipGap, wristBend } from './hand';
+import { fingerBends, type HandPoints, handOpening, littleToStick, middleCrossing, thumbBends, thumbSlant, tipGap, wristBend } from './hand';
 
 const UP: Vec3 = [0, 0, 1];
 const angle = fc.double({ min: -80, max: 100, noNaN: true });
@@ -81,6 +81,18 @@ describe('hand', () => {
     for (const ip of [40, 12, -15]) {
       expect(thumbBends(bent(0, 0, 0, ip), 1).ip).toBeCloseTo(ip, 5);
       expect(thumbBends(mirror(bent(0, 0, 0, ip)), -1).ip).toBeCloseTo(ip, 5);
+    }
+  });
+
+  it('reads the thumb like a clock lying on the stick: twelve square to it, one turned to the frog', () => {
+    const [along, back]: [Vec3, Vec3] = [
+      [-1, 0, 0],
+      [0, -1, 0],
+    ];
+    for (const slant of [-40, 0, 30, 75]) {
+      const hand = bent(0, 0, 0).map((p, i): Vec3 => (i === 4 ? [0, 0, 0] : p));
+      hand[3] = [-28 * Math.sin(slant * RADIANS), -28 * Math.cos(slant * RADIANS), -9];
+      expect(thumbSlant(hand, [along, back])).toBeCloseTo(slant, 6);
     }
   });
 

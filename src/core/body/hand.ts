@@ -83,6 +83,15 @@ export function thumbBends(points: HandPoints, side: HandSide): { readonly mcp: 
   return { mcp: bendAbout(segments[0], segments[1], carried(hinge, segments[0])), ip: bendAbout(segments[1], segments[2], carried(hinge, segments[1])) };
 }
 
+/**
+ * Slant of the thumb's last bone to the stick's normal, degrees, looking down on the stick's back with the player's
+ * eyes: 0 twelve o'clock, + toward the frog (30 one o'clock). `axes` run along the bow to its tip, and toward the player.
+ */
+export function thumbSlant(points: HandPoints, axes: readonly [along: Vec3, back: Vec3, ...rest: Vec3[]]): number {
+  const bone = subtract(points[4]!, points[3]!);
+  return Math.atan2(-dot(bone, axes[0]), -dot(bone, axes[1])) * DEGREES;
+}
+
 /** How far the thumb's hinge is turned from the palm's normal to the thumb's side (from memory, anatomy). */
 const THUMB_TURN = 0.3;
 

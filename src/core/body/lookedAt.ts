@@ -8,12 +8,13 @@ export interface Between {
   readonly share: number;
 }
 
-/** The looked-at frames to either side of a time in seconds; the same one twice beyond the ends; undefined where none is near. */
+/** The looked-at frames to either side of a time in seconds, those near it; the same one twice where only one is; undefined where none is. */
 export function between(times: readonly number[], t: number): Between | undefined {
   const after = times.findIndex((x) => x >= t);
-  const b = after < 0 ? times.length - 1 : after;
-  const a = after < 0 ? b : Math.max(0, b - 1);
-  if (b < 0 || Math.min(Math.abs(times[a]! - t), Math.abs(times[b]! - t)) > REACH) return undefined;
+  const later = after < 0 ? times.length - 1 : after;
+  const near = [Math.max(0, later - 1), later].filter((i) => i >= 0 && Math.abs(times[i]! - t) <= REACH);
+  const [a, b = a] = near;
+  if (a === undefined || b === undefined) return undefined;
   const span = times[b]! - times[a]!;
   return { a, b, share: span > 0 ? Math.min(1, Math.max(0, (t - times[a]!) / span)) : 0 };
 }

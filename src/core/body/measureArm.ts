@@ -55,6 +55,8 @@ const LEAST_TRUST = 0.5;
 /** What lens, marks and body proportions add to the angles that the fit does not know of, degrees (ours). */
 const MODEL_DEG = 1.5;
 const MODEL_RATIO = 0.12;
+/** Looks at an arm further than this from one in which the bow was on its string are left out (seconds, ours). */
+const BOW_NEAR = 0.3;
 /** Beyond these (1 sigma) a number is not worth showing. */
 const LIMIT_DEG = 20;
 const LIMIT_RATIO = 0.3;
@@ -71,9 +73,12 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
     const bow = input.bows[i];
     return pose && bow && bowInSpace(context, pose, bow);
   };
+  const bowAt = bodies.flatMap(({ frame, t }) => (place.has(frame) && inSpace(place.get(frame)!) ? [t] : []));
   const evidence = bodies.flatMap((body): ArmEvidence[] => {
     const i = place.get(body.frame);
     if (i === undefined) return [];
+    // An arm that only carries the bow about is tied to nothing, and not what is asked for.
+    if (!input.marked?.has(body.frame) && !bowAt.some((t) => Math.abs(t - body.t) <= BOW_NEAR)) return [];
     const { pose } = tracked[i]!;
     return [{ body, bow: inSpace(i), instrument: pose && { endButton: toOuter(pose, solution.model.landmarks['instrument.endButton']), ahead: rotate(pose.rotation, [1, 0, 0]) } }];
   });

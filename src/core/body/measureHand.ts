@@ -7,7 +7,7 @@ import type { MarksSolution } from '../instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
 import { fitHand, type HandEvidence, type HandFit, STICK_OVER_HAIR } from './fitHand';
-import { FINGERS, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, tipGap, wristBend } from './hand';
+import { FINGERS, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, thumbSlant, tipGap, wristBend } from './hand';
 import { between } from './lookedAt';
 import type { ArmPlace } from './measureArm';
 import type { BodySighting } from './sighting';
@@ -98,6 +98,7 @@ export function measureHand(input: HandMeasuring): HandMeasures {
       ),
       ...(placed.thumb
         ? {
+            thumb_slant_deg: { value: (p: readonly Vec3[]) => thumbSlant(p, e.axes), model: MODEL.thumb, limit: LIMIT.thumb },
             thumb_ip_deg: { value: (p: readonly Vec3[]) => thumbBends(p, 1).ip, model: MODEL.thumb, limit: LIMIT.thumb },
             thumb_mcp_deg: { value: (p: readonly Vec3[]) => thumbBends(p, 1).mcp, model: MODEL.thumb, limit: LIMIT.thumb },
           }

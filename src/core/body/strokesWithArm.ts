@@ -4,6 +4,7 @@ import { nearestIndex } from '../nearestIndex';
 import { mean } from '../statistics';
 import type { Stroke } from '../strokes/stroke';
 import { forearmShare } from './forearmShare';
+import { levelHolds } from './levelHold';
 import type { ArmPlace } from './measureArm';
 
 /** The upper half: from about the middle to well past it (shares of the hair, ours). */
@@ -15,14 +16,17 @@ const MODEL = 0.12;
 /** The middle of the bow, where a right angle is asked for (shares of the hair, ours). */
 const MIDDLE = [0.42, 0.58] as const;
 
-/** Strokes with the elbow's angle in the middle of the bow, and what elbow and upper arm each make of the hand's way in the upper half. */
+/** Strokes with how the arm keeps its level, the elbow's angle in the middle of the bow, and what elbow and upper arm each make of the hand's way in the upper half. */
 export function strokesWithArm(strokes: readonly Stroke[], frames: readonly FrameMeasures[], arms: readonly ArmPlace[]): Stroke[] {
   const times = Float64Array.from(frames, (f) => f.t);
   const placed = arms.flatMap((arm) => {
     const { values } = frames[nearestIndex(times, arm.t)]!;
     return values.bow_position && values.elbow_angle_deg ? [{ arm, position: values.bow_position.value, u: values.elbow_angle_deg.u }] : [];
   });
-  return strokes.map((plain) => {
+  const holds = levelHolds(strokes, frames);
+  return strokes.map((given, k) => {
+    const hold = holds[k];
+    const plain: Stroke = hold ? { ...given, levelHold: hold } : given;
     const middle = frames.slice(plain.first, plain.last + 1).flatMap(({ values }) => {
       const p = values.bow_position?.value;
       return p !== undefined && p >= MIDDLE[0] && p <= MIDDLE[1] && values.elbow_angle_deg ? [values.elbow_angle_deg] : [];

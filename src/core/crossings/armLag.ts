@@ -1,4 +1,4 @@
-import { choleskyFactor, choleskySolve } from '../linalg/cholesky';
+import { linearFit } from '../linalg/linearFit';
 import type { FrameMeasures, Measured } from '../measures/measures';
 import { nearestIndex } from '../nearestIndex';
 
@@ -121,11 +121,12 @@ function levelAfter(rows: readonly (ArmLevel & { p: number })[], course: readonl
     const i = valueAt(course, t - lag);
     return [1, i, p, p * p, i * p];
   });
+  const levels = rows.map((r) => r.level);
   let weights = rows.map(() => 1);
   let misses: number[] = [];
   let x: Float64Array | undefined;
   for (let round = 0; round < ROUNDS; round++) {
-    const solved = weighted(terms, rows, weights);
+    const solved = linearFit(terms, levels, weights);
     if (!solved) return undefined;
     x = solved;
     misses = terms.map((term, i) => (rows[i]!.level - term.reduce((v, q, j) => v + q * solved[j]!, 0)) / SCATTER);
@@ -133,22 +134,4 @@ function levelAfter(rows: readonly (ArmLevel & { p: number })[], course: readonl
   }
   const cost = SCATTER ** 2 * misses.reduce((sum, r) => sum + Math.log1p(r * r), 0);
   return { cost, following: x![1]! + x![4]! / 2 };
-}
-
-function weighted(terms: readonly (readonly number[])[], rows: readonly ArmLevel[], weights: readonly number[]): Float64Array | undefined {
-  const n = terms[0]!.length;
-  const a = new Float64Array(n * n);
-  const b = new Float64Array(n);
-  terms.forEach((term, i) => {
-    for (let j = 0; j < n; j++) {
-      b[j]! += weights[i]! * term[j]! * rows[i]!.level;
-      for (let k = 0; k < n; k++) a[j * n + k]! += weights[i]! * term[j]! * term[k]!;
-    }
-  });
-  for (let j = 0; j < n; j++) a[j * n + j]! += 1e-9 * (1 + a[j * n + j]!);
-  try {
-    return choleskySolve(choleskyFactor(a, n), n, b);
-  } catch {
-    return undefined;
-  }
 }

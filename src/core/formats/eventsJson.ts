@@ -41,6 +41,7 @@ export function eventsToText(take: EventsInput, options: TakeOptions = {}): stri
         ...(s.contact_fraction ? { contact_fraction: round(s.contact_fraction.value) } : {}),
         ...(s.contactRange ? { contact_range: round(s.contactRange.value) } : {}),
         ...(s.arcIndex ? { arc_index: round(s.arcIndex.value), arc_index_u: round(s.arcIndex.u) } : {}),
+        ...(s.levelHold ? { level_hold_deg: round(s.levelHold.value), level_hold_deg_u: round(s.levelHold.u) } : {}),
         ...(s.forearmShare ? { forearm_share: round(s.forearmShare.value), forearm_share_u: round(s.forearmShare.u) } : {}),
         mean_speed_mm_s: round(s.meanSpeed, 1),
         peak_speed_mm_s: round(s.peakSpeed, 1),

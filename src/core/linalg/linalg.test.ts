@@ -6,6 +6,7 @@ import { normal, seededRandom } from '../random';
 import { BandedCholesky, BandedMatrix } from './bandedCholesky';
 import { choleskyFactor, choleskyInverse, choleskySolve } from './cholesky';
 import { solveLeastSquares } from './leastSquares';
+import { linearFit } from './linearFit';
 import { robustLine } from './robustLine';
 
 /** A random band matrix that is positive definite by its heavy diagonal, and the same matrix dense. */
@@ -119,5 +120,27 @@ describe('a robust line', () => {
     const line = robustLine(points, { start: 0, end: 0, spread: 2 }, 0.2, 12);
     expect(line.start).toBeCloseTo(1, 1);
     expect(line.end).toBeCloseTo(0, 1);
+  });
+});
+
+describe('linear fit', () => {
+  it('agrees with the normal equations solved by another library (ml-matrix), weighted or not', () => {
+    fc.assert(
+      fc.property(fc.integer(), fc.boolean(), (seed, weighted) => {
+        const random = seededRandom(seed);
+        const terms = Array.from({ length: 12 }, () => [1, normal(random), normal(random)]);
+        const values = terms.map(() => normal(random));
+        const weights = values.map(() => (weighted ? 0.1 + random() : 1));
+        const [a, b, w] = [new Matrix(terms), Matrix.columnVector(values), Matrix.diag(weights)];
+        const expected = solve(a.transpose().mmul(w).mmul(a), a.transpose().mmul(w).mmul(b)).to1DArray();
+        linearFit(terms, values, weighted ? weights : undefined)!.forEach((x, i) => {
+          expect(x).toBeCloseTo(expected[i]!, 5);
+        });
+      }),
+      { numRuns: 40 },
+    );
+  });
+  it('says nothing without a term', () => {
+    expect(linearFit([], [])).toHaveLength(0);
   });
 });

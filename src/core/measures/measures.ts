@@ -21,6 +21,7 @@ export const QUANTITIES = [
   'wrist_deviation_deg',
   'thumb_ip_deg',
   'thumb_mcp_deg',
+  'thumb_slant_deg',
   'index_mcp_deg',
   'index_pip_deg',
   'index_dip_deg',

@@ -18,6 +18,7 @@ export const TRENDS = [
   'elbow_at_middle',
   'arm_bow_gap_deg',
   'level_range_deg',
+  'level_hold_deg',
 ] as const;
 export type Trend = (typeof TRENDS)[number];
 
@@ -32,6 +33,8 @@ export interface TrendPoint {
   readonly shared: number;
 }
 
+/** The arm keeps its level in a bow within so many degrees (measurement reference, section 6). */
+const LEVEL_HOLD = 5;
 /** Fewer strokes say nothing of a take (ours). */
 const LEAST_STROKES = 3;
 
@@ -82,6 +85,7 @@ export const TREND_KINDS: Record<Trend, Kind> = {
   head_tilt_deg: { title: 'Head, laid down', unit: 'deg', read: middleOfStroke('head_tilt_deg'), good: (b) => goodEdges(b.headTilt) },
   elbow_at_middle: { title: 'Elbow in mid-bow', unit: 'deg', read: (s) => s.elbowAtMiddle, good: (b) => goodEdges(b.elbowAtMiddle) },
   level_range_deg: { title: 'Level, frog and tip against the middle', unit: 'deg', read: (s) => s.levelRange, good: (b) => [0, b.levelKept.good] },
+  level_hold_deg: { title: 'Arm, leaving its level in a bow', unit: 'deg', read: (s) => s.levelHold, good: () => [0, LEVEL_HOLD] },
   arm_bow_gap_deg: {
     title: 'Upper arm against the bow',
     unit: 'deg',

@@ -42,6 +42,8 @@ export interface Stroke {
   readonly forearmShare?: Measured;
   /** Elbow's angle in the middle of the bow, degrees; absent where the arm was not measured or the middle not played. */
   readonly elbowAtMiddle?: Measured;
+  /** How far the upper arm leaves its expected course, degrees; absent where the arm was not measured well enough. */
+  readonly levelHold?: Measured;
   /** How much the fingers' middle joints change over a whole bow, degrees: the mean of their own changes; absent where the hand was not measured. */
   readonly handMobility?: Measured;
   /** How far the bow's level near frog or tip departs from that in the middle, degrees: the larger one; absent where a third was not played. */

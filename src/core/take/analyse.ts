@@ -9,6 +9,7 @@ import { GROWN, likelyStature } from '../body/stature';
 import { strokesWithArm } from '../body/strokesWithArm';
 import { strokesWithHand } from '../body/strokesWithHand';
 import type { BowOnString } from '../bow/bowState';
+import { withoutStrayLines } from '../bow/strayLines';
 import { type SoundEvents, soundEvents } from '../crossings/soundEvents';
 import type { Judgement } from '../findings/finding';
 import { judge } from '../findings/judge';
@@ -64,7 +65,8 @@ export interface TakeMeasures {
  * Numbers of every frame, and strokes. With a sound, the turns of the bow first tell how late it is and which slight
  * dips in it are new bows; then the notes tell which string was played.
  */
-export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows' | 'sound'>, listening?: Listening): TakeMeasures {
+export function measureTracked(followed: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows' | 'sound'>, listening?: Listening): TakeMeasures {
+  const input = { ...followed, tracked: withoutStrayLines(followed.tracked) };
   const seen = measureWith(input, undefined);
   if (!listening) return seen;
   const changes = stringChangesOf(seen);

@@ -47,8 +47,8 @@ export async function mendInstrument({ source, camera, instrument, tracked, look
         return p && q ? Math.hypot(p[0] - q[0], p[1] - q[1]) : Number.POSITIVE_INFINITY;
       }),
     );
-  const follow = async (start: Pose, frames: AsyncIterable<Frame>) => {
-    instrument.startAt(start);
+  const follow = async (start: Pose, guessed: boolean, frames: AsyncIterable<Frame>) => {
+    instrument.startAt(start, guessed);
     let unseen = 0;
     for await (const frame of frames) {
       signal?.throwIfAborted();
@@ -66,9 +66,9 @@ export async function mendInstrument({ source, camera, instrument, tracked, look
   };
   for (const [index, place] of [...places].sort((a, b) => a[0] - b[0])) {
     if (tracked.get(index)!.pose) continue;
-    await follow(place, source.forward(index, last + 1));
+    await follow(place, true, source.forward(index, last + 1));
     const here = tracked.get(index)!.pose;
-    if (here && index > first) await follow(here, backward(source, index - 1, first));
+    if (here && index > first) await follow(here, false, backward(source, index - 1, first));
   }
   return mended;
 }

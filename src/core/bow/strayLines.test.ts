@@ -1,0 +1,47 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { TrackedFrame } from '../measures/measureFrames';
+import type { BowSighting } from './sighting';
+import { withoutStrayLines } from './strayLines';
+
+const END = { point: [0, 0], sigma: 2 } as const;
+const LINE = { a: [0, 0], b: [1, 0], sigmaA: 1, sigmaB: 1, shareA: 0, shareB: 1 } as const;
+const seen = (score: number, frog: boolean, tip: boolean): BowSighting => ({ line: LINE, frog: frog ? END : undefined, tip: tip ? END : undefined, score });
+/** A film of 25 pictures a second. */
+const film = (frames: number, at: (i: number) => BowSighting): TrackedFrame[] =>
+  Array.from({ length: frames }, (_, i) => ({ index: i, t: i / 25, pose: undefined, quality: 1, sighting: at(i) }));
+const kept = (frames: readonly TrackedFrame[]) => frames.flatMap((f) => (f.sighting.line ? [f.index] : []));
+const range = (from: number, to: number) => Array.from({ length: to - from }, (_, i) => from + i);
+
+describe('lines that are not the bow', () => {
+  it('are those along which no end shows for longer than a second', () => {
+    const tracked = film(100, (i) => (i < 40 ? seen(0.9, false, false) : seen(0.9, true, i % 3 === 0)));
+    expect(kept(withoutStrayLines(tracked))).toEqual(range(40, 100));
+  });
+  it('are those that look much less like it, though something passes for an end now and then; its own first frames stay', () => {
+    const tracked = film(120, (i) => (i < 50 ? seen(0.47, i % 9 === 0, false) : i < 55 ? seen(0.85, true, false) : seen(0.9, true, true)));
+    expect(kept(withoutStrayLines(tracked))).toEqual(range(50, 120));
+  });
+  it('leave the bow alone where it shows one end, or hides both for a moment', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.double({ min: 0.62, max: 0.7, noNaN: true }), fc.constantFrom('frog', 'tip', 'both', 'none')), { minLength: 30, maxLength: 200 }),
+        (given) => {
+          // At most half a second without an end.
+          const tracked = film(given.length, (i) => {
+            const [score, shows] = given[i]!;
+            const shown = shows === 'none' && i % 10 === 0 ? 'tip' : shows;
+            return seen(score, shown === 'frog' || shown === 'both', shown === 'tip' || shown === 'both');
+          });
+          expect(withoutStrayLines(tracked)).toEqual(tracked);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+  it('none in a film without any line', () => {
+    const empty = film(60, () => ({ line: undefined, frog: undefined, tip: undefined, score: 0 }));
+    expect(withoutStrayLines(empty)).toEqual(empty);
+    expect(withoutStrayLines([])).toEqual([]);
+  });
+});
