@@ -126,6 +126,7 @@ export const DEMO_TAKES: readonly DemoTake[] = [
   take('oda-whole', 'oda', 'the whole player', '2026-11-19', 'whole-body', { ...TALL, strokes: bows(2, 4, 1.3) }, [fault('scroll-droops', 1.1), fault('leaning', 1.3)]),
   take('tavi-first-bows', 'tavi', 'first long bows', '2026-11-11', 'straight', { strokes: bows(2, 4, 1.2) }, [fault('instrument-moves', 1.2)]),
   take('tavi-middle', 'tavi', 'short bows in the middle', '2026-11-18', 'straight', { strokes: bows(2, 7, 0.7) }, [fault('small-part-of-bow'), fault('at-bridge', 0.9)]),
+  take('tavi-ready', 'tavi', 'from rest to the first bows', '2026-11-18', 'ready', { ...TALL, width: 720, height: 1280, bitrate: 1_500_000, strokes: bows(2, 3, 1.2) }),
   take('tavi-thumb', 'tavi', 'the thumb, from below', '2026-11-18', 'hand-low', { strokes: bows(2, 2, 2) }, [fault('thumb-straight')], false),
   take('sunniva-long', 'sunniva', 'long bows on the G', '2026-11-11', 'viola', { strokes: bows(1, 4, 1.5) }, [fault('tip-to-player')]),
   take(

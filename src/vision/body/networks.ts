@@ -27,29 +27,25 @@ const PLACE: Readonly<Record<BodyJoint, number>> = {
   'toe.right': 32,
 };
 
-/** A general body network and a general hand network, run in a worker, on still pictures so that results repeat exactly. */
-export class BodyNetworks {
-  private constructor(
-    private readonly pose: PoseLandmarker,
-    private readonly hand: HandLandmarker,
-  ) {}
+const FILES = { wasmLoaderPath: '', wasmBinaryPath: wasmUrl };
+
+/** The package takes its module from the global scope and removes it: it is set again for each network, one after the other. */
+const offerModule = () => {
+  (globalThis as { ModuleFactory?: unknown }).ModuleFactory = ModuleFactory;
+};
+
+async function openPose(): Promise<PoseLandmarker> {
+  offerModule();
+  return PoseLandmarker.createFromOptions(FILES, { baseOptions: { modelAssetPath: poseModel, delegate: 'CPU' }, runningMode: 'IMAGE', numPoses: 1 });
+}
+
+/** A general body network, run in a worker, on still pictures so that results repeat exactly. */
+export class BodyNetwork {
+  protected constructor(private readonly pose: PoseLandmarker) {}
 
   /** @throws Error when the browser offers no WebGL or memory runs out: everything else goes on without. */
-  static async open(): Promise<BodyNetworks> {
-    const files = { wasmLoaderPath: '', wasmBinaryPath: wasmUrl };
-    // The package takes its module from the global scope and removes it: it is set again for each network, one after the other.
-    const scope = globalThis as { ModuleFactory?: unknown };
-    scope.ModuleFactory = ModuleFactory;
-    const pose = await PoseLandmarker.createFromOptions(files, { baseOptions: { modelAssetPath: poseModel, delegate: 'CPU' }, runningMode: 'IMAGE', numPoses: 1 });
-    scope.ModuleFactory = ModuleFactory;
-    const hand = await HandLandmarker.createFromOptions(files, {
-      baseOptions: { modelAssetPath: handModel, delegate: 'CPU' },
-      runningMode: 'IMAGE',
-      numHands: 1,
-      minHandDetectionConfidence: 0.3,
-      minHandPresenceConfidence: 0.3,
-    });
-    return new BodyNetworks(pose, hand);
+  static async open(): Promise<BodyNetwork> {
+    return new BodyNetwork(await openPose());
   }
 
   /** Joints of the person in a picture; undefined when nobody is found. */
@@ -65,13 +61,41 @@ export class BodyNetworks {
     return Object.fromEntries(BODY_JOINTS.map((name) => [name, joint(name)])) as Record<BodyJoint, JointSighting>;
   }
 
+  close(): void {
+    this.pose.close();
+  }
+}
+
+/** The same with a general hand network beside it. */
+export class BodyNetworks extends BodyNetwork {
+  private constructor(
+    pose: PoseLandmarker,
+    private readonly hand: HandLandmarker,
+  ) {
+    super(pose);
+  }
+
+  /** @throws as {@link BodyNetwork.open}. */
+  static override async open(): Promise<BodyNetworks> {
+    const pose = await openPose();
+    offerModule();
+    const hand = await HandLandmarker.createFromOptions(FILES, {
+      baseOptions: { modelAssetPath: handModel, delegate: 'CPU' },
+      runningMode: 'IMAGE',
+      numHands: 1,
+      minHandDetectionConfidence: 0.3,
+      minHandPresenceConfidence: 0.3,
+    });
+    return new BodyNetworks(pose, hand);
+  }
+
   /** The 21 points of the hand in a small picture, as shares of its width and height; undefined when none is found. */
   findHand(picture: OffscreenCanvas | ImageBitmap): Vec2[] | undefined {
     return this.hand.detect(picture).landmarks[0]?.map((p): Vec2 => [p.x, p.y]);
   }
 
-  close(): void {
-    this.pose.close();
+  override close(): void {
+    super.close();
     this.hand.close();
   }
 }

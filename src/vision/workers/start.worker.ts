@@ -1,12 +1,12 @@
 import * as Comlink from 'comlink';
 import type { StartInstrument } from '../../core/start/startMarks';
-import { BodyNetworks } from '../body/networks';
+import { BodyNetwork } from '../body/networks';
 import { Film } from '../film/openFilm';
 import { findStart, type Start } from '../start/findStart';
 import { LandmarkNetwork } from '../start/landmarkNetwork';
 import { plainError } from './plainError';
 
-let opening: Promise<readonly [BodyNetworks, LandmarkNetwork]> | undefined;
+let opening: Promise<readonly [BodyNetwork, LandmarkNetwork]> | undefined;
 
 /** What the worker that starts a clip without marks offers to the page. */
 const api = {
@@ -15,7 +15,7 @@ const api = {
     try {
       const film = await Film.open(blob);
       try {
-        opening ??= Promise.all([BodyNetworks.open(), LandmarkNetwork.open()]);
+        opening ??= Promise.all([BodyNetwork.open(), LandmarkNetwork.open()]);
         const [body, landmarks] = await opening;
         return await findStart(film, instrument, { findBody: (picture) => body.findBody(picture), look: (picture, squares) => landmarks.look(picture, squares) }, onProgress);
       } finally {
