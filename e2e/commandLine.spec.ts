@@ -3,6 +3,8 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
+import { readyHolds, readyLength } from '../synth/motion/ready';
+import { DEMO_TAKES } from '../tools/demoCast';
 import { pairsOf, readTable, scoreOf, stringScore } from '../tools/score';
 
 const folder = mkdtempSync(join(tmpdir(), 'gestometra-'));
@@ -62,6 +64,29 @@ for (const [clip, expected] of [
     expect(Math.abs(events.audio_offset_ms - 20)).toBeLessThan(2 * events.audio_offset_ms_u);
   });
 }
+
+test('tells rest, a hold without the left hand and playing apart, and nothing of a bow before it is on the string', () => {
+  const { scenario } = DEMO_TAKES.find((t) => t.id === 'tavi-ready')!;
+  const out = join(folder, 'ready');
+  const { status } = measure('--video', 'demo/tavi-ready.mp4', '--marks', 'demo/tavi-ready.marks.json', '--out', out);
+  expect(status).toBe(0);
+  const events = JSON.parse(readFileSync(join(out, 'events.json'), 'utf8')) as { holds: { kind: string; from: number; to: number }[]; strokes: { from: number }[] };
+  const meant = readyHolds(scenario.ready!, 10.4);
+  expect(events.holds.map((h) => h.kind)).toEqual(meant.map((h) => h.kind));
+  events.holds.forEach((hold, i) => {
+    expect(Math.abs(hold.to - hold.from - (meant[i]!.to - meant[i]!.from))).toBeLessThan(0.6);
+  });
+  const measures = readTable(readFileSync(join(out, 'measures.csv'), 'utf8'));
+  // The bow comes near the string a moment before it lies on it.
+  const onString = readyLength(scenario.ready);
+  const before = measures.filter((row) => Number(row.t) < onString - 1);
+  expect(before.length).toBeGreaterThan(100);
+  for (const quantity of ['skew_deg', 'contact_mm', 'bow_position', 'elbow_angle_deg']) expect(before.every((row) => row[quantity] === '')).toBe(true);
+  expect(events.strokes).toHaveLength(scenario.strokes.length);
+  const { pairs, possible } = pairsOf(measures, readTable(readFileSync('demo/tavi-ready.truth.csv', 'utf8')), 'skew_deg');
+  expect(scoreOf('skew_deg', pairs, possible).coverage).toBeGreaterThan(0.95);
+  expect(scoreOf('skew_deg', pairs, possible).within[1]).toBeGreaterThan(0.85);
+});
 
 test('finds the bow from its tip alone when the hand hides the frog', () => {
   const marks = JSON.parse(readFileSync('demo/ilvi-tube-glide.marks.json', 'utf8'));
