@@ -5,7 +5,7 @@ module.exports = {
     { name: 'core-uses-few-packages', severity: 'error', from: { path: '^src/core', pathNot: '\\.test\\.ts$' }, to: { dependencyTypes: ['npm', 'npm-dev'], pathNot: 'node_modules/(zod|fft\\.js|pitchy|date-fns)/' } },
     { name: 'vision-asks-core-only', severity: 'error', from: { path: '^src/vision' }, to: { path: '^(src/(store|app)|server|synth|tools)' } },
     { name: 'store-below-app', severity: 'error', from: { path: '^src/store' }, to: { path: '^(src/app|server|synth|tools)' } },
-    { name: 'app-not-from-tools', severity: 'error', from: { path: '^src/app' }, to: { path: '^(server|synth|tools|e2e)' } },
+    { name: 'app-not-from-tools', severity: 'error', from: { path: '^src/app', pathNot: '\\.test\\.tsx?$' }, to: { path: '^(server|synth|tools|e2e)' } },
     { name: 'synth-uses-core-only', severity: 'error', from: { path: '^synth' }, to: { path: '^(src/(vision|store|app)|server|tools)' } },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
   ],
