@@ -1,5 +1,6 @@
+import { FINGERS, type Finger, type HandPoints } from '../../src/core/body/hand';
 import { add, addScaled, cross, dot, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
-import { FINGER_NAMES, type FingerName, fingerJoints, type HandJoints, handScale, type Palm, reach, thumbJoints } from './hand';
+import { fingerJoints, handScale, type Palm, reach, thumbJoints } from './hand';
 
 /** Axes at the frog end of the hair: along the hair, toward the player's hand, away from the strings. */
 export interface BowAxes {
@@ -35,11 +36,11 @@ export const GOOD_HOLD: HoldSpec = { thumbBend: 36, littleBend: 72, littleLift: 
 
 export interface BowHand {
   readonly palm: Palm;
-  readonly joints: HandJoints;
+  readonly joints: HandPoints;
 }
 
 /** Places along the stick from the frog end of the hair, mm of a grown hand. */
-const PLACES: Record<FingerName, number> = { index: 36, middle: 12, ring: -9, little: -30 };
+const PLACES: Record<Finger, number> = { index: 36, middle: 12, ring: -9, little: -30 };
 const THUMB_PLACE = 9;
 /** Where the hand comes from: the wrist in the bow's axes in mid-bow, how far it goes on along the bow from frog to tip, and how high over the stick the palm looks; mm of a grown hand. */
 export interface Approach {
@@ -89,7 +90,7 @@ export function bowHand(bow: BowAxes, position: number, stature: number, hold: H
   const dorsal = cross(along, radial);
   const palm: Palm = { wrist, along, radial, dorsal: dot(dorsal, bow.off) >= 0 ? dorsal : scale(dorsal, -1) };
 
-  const fingers = FINGER_NAMES.map((name, i) => {
+  const fingers = FINGERS.map((name, i) => {
     const x = (name === 'index' ? (PLACES.index + hold.indexStretch) * hold.spacing : PLACES[name] * hold.spacing) * k;
     if (name === 'little') {
       const target = onStick(x, 1, 4.4 * bowScale + 6 * s + hold.littleLift);

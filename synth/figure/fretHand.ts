@@ -1,13 +1,14 @@
+import { FINGERS, type HandPoints } from '../../src/core/body/hand';
 import { toOuter } from '../../src/core/geometry/pose';
 import { rotate } from '../../src/core/geometry/rotation';
 import { add, addScaled, cross, dot, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Moment } from '../motion/performance';
-import { FINGER_NAMES, fingerJoints, type HandJoints, handScale, type Palm, reach, thumbJoints } from './hand';
+import { fingerJoints, handScale, type Palm, reach, thumbJoints } from './hand';
 
 export interface FretHand {
   readonly palm: Palm;
-  readonly joints: HandJoints;
+  readonly joints: HandPoints;
 }
 
 /** What the left hand does; the defaults are a good one in first position. */
@@ -63,7 +64,7 @@ export function fretHand(moment: Moment, build: InstrumentBuild, stature: number
     const y = low[1] + (high[1] - low[1]) * (0.156 + 0.229 * string);
     return room([nut * (1 - share), y, low[2] + height]);
   };
-  const fingers = FINGER_NAMES.map((_, i) => {
+  const fingers = FINGERS.map((_, i) => {
     const down = pressed[i] ?? 0;
     const target = line(places[i]!, moment.string, (7 + (1 - down) * (11 + 3 * i)) * Math.min(1.2, Math.max(0.75, k)));
     return fingerJoints(palm, i, reach(palm, i, target, s), s);

@@ -1,9 +1,7 @@
+import type { HandPoints } from '../../src/core/body/hand';
 import { add, addScaled, cross, distance, dot, length, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import { chain, ellipsoid, type Field, join, roundCone, union } from '../surface/field';
 import type { Bone } from '../surface/skeleton';
-
-/** Places of the 21 joints: wrist; thumb CMC, MCP, IP, tip; then index, middle, ring, little: MCP, PIP, DIP, tip. */
-export type HandJoints = readonly Vec3[];
 
 /** Where a palm is in the room and which way it faces; unit vectors. */
 export interface Palm {
@@ -23,16 +21,13 @@ const TABLE_LENGTH = 185;
 export const handScale = (stature: number): number => (stature * LENGTH_SHARE) / TABLE_LENGTH;
 
 /** Knuckles in the palm's own frame (along, radial, dorsal) and the lengths of the three bones, mm (from memory). */
-const FINGERS = [
+const FINGER_BONES = [
   { knuckle: [86, 22, 3], bones: [41, 24, 22], radius: 1, rest: 5 },
   { knuckle: [88, 2, 6], bones: [45, 28, 23], radius: 1.02, rest: 0 },
   { knuckle: [82, -17, 3], bones: [41, 27, 23], radius: 0.97, rest: -5 },
   { knuckle: [73, -34, -2], bones: [33, 19, 20], radius: 0.85, rest: -11 },
 ] as const satisfies readonly { knuckle: Vec3; bones: Vec3; radius: number; rest: number }[];
 const THUMB = { base: [18, 25, -10] as Vec3, bones: [44, 32, 26] as Vec3 };
-
-export type FingerName = 'index' | 'middle' | 'ring' | 'little';
-export const FINGER_NAMES: readonly FingerName[] = ['index', 'middle', 'ring', 'little'];
 
 /** Bends of a finger, degrees: 0 straight, + toward the palm; `spread` + toward the thumb. */
 export interface FingerBend {
@@ -44,11 +39,11 @@ export interface FingerBend {
 
 const inPalm = (palm: Palm, s: number, p: Vec3): Vec3 => add(palm.wrist, addScaled(addScaled(scale(palm.along, p[0] * s), palm.radial, p[1] * s), palm.dorsal, p[2] * s));
 
-export const knuckleOf = (palm: Palm, finger: number, s: number): Vec3 => inPalm(palm, s, FINGERS[finger]!.knuckle);
+export const knuckleOf = (palm: Palm, finger: number, s: number): Vec3 => inPalm(palm, s, FINGER_BONES[finger]!.knuckle);
 
 /** The four joints of a finger from its bends. */
 export function fingerJoints(palm: Palm, finger: number, bend: FingerBend, s: number): Vec3[] {
-  const { knuckle, bones } = FINGERS[finger]!;
+  const { knuckle, bones } = FINGER_BONES[finger]!;
   const forward = addScaled(scale(palm.along, Math.cos(bend.spread * RADIANS)), palm.radial, Math.sin(bend.spread * RADIANS));
   const out: Vec3[] = [inPalm(palm, s, knuckle)];
   let angle = 0;
@@ -72,7 +67,7 @@ export interface ReachLimits {
 
 /** Bends with which a finger's tip comes to a place, or as near as its length allows. */
 export function reach(palm: Palm, finger: number, target: Vec3, s: number, limits: ReachLimits = {}): FingerBend {
-  const { bones } = FINGERS[finger]!;
+  const { bones } = FINGER_BONES[finger]!;
   const to = subtract(target, knuckleOf(palm, finger, s));
   const share = limits.dipShare ?? DIP_SHARE;
   const sideways = dot(to, palm.radial);
@@ -127,14 +122,14 @@ export function thumbJoints(palm: Palm, tip: Vec3, bulge: Vec3, ip: number, s: n
 /** The open hand in its own frame, in which its skin is made: x along, y to the thumb's side (right hand), z out of the back. */
 export const REST_PALM: Palm = { wrist: [0, 0, 0], along: [1, 0, 0], radial: [0, 1, 0], dorsal: [0, 0, 1] };
 
-export function restHand(s: number): HandJoints {
-  const fingers = FINGERS.flatMap((f, i) => fingerJoints(REST_PALM, i, { mcp: 22, pip: 26, dip: 14, spread: f.rest }, s));
+export function restHand(s: number): HandPoints {
+  const fingers = FINGER_BONES.flatMap((f, i) => fingerJoints(REST_PALM, i, { mcp: 22, pip: 26, dip: 14, spread: f.rest }, s));
   const [base, mcp, ip, tip] = [THUMB.base, [50, 50, -26], [72, 66, -38], [90, 78, -47]].map((p) => scale(p as Vec3, s)) as [Vec3, Vec3, Vec3, Vec3];
   return [[0, 0, 0], base, mcp, ip, tip, ...fingers];
 }
 
 /** Bones of a hand for its skin: palm first, then thumb and fingers outward. */
-export function handBones(j: HandJoints, palm: Palm, s: number): Bone[] {
+export function handBones(j: HandPoints, palm: Palm, s: number): Bone[] {
   const bones: Bone[] = [{ from: j[0]!, to: j[9]!, across: palm.radial, girth: 26 * s }];
   for (let f = 0; f < 5; f++) {
     const chainOf = [0, 1, 2, 3].map((i) => j[1 + 4 * f + i]!);
@@ -149,7 +144,7 @@ export function handBones(j: HandJoints, palm: Palm, s: number): Bone[] {
 }
 
 /** Skin of the open hand about its joints in the rest frame; the wrist's stump runs back into the forearm. */
-export function handField(j: HandJoints, s: number): Field {
+export function handField(j: HandPoints, s: number): Field {
   const at = (i: number): Vec3 => j[i]!;
   const back = (p: Vec3, z: number): Vec3 => [p[0], p[1], p[2] + z * s];
   let palm: Field = union(
@@ -170,7 +165,7 @@ export function handField(j: HandJoints, s: number): Field {
   hand = join(hand, thumb, 12 * s);
   // Web between thumb and palm.
   hand = join(hand, roundCone([58 * s, 34 * s, -16 * s], [70 * s, 26 * s, -8 * s], 9 * s, 8 * s), 16 * s);
-  const fingers = FINGERS.map((f, i) => {
+  const fingers = FINGER_BONES.map((f, i) => {
     const k = 5 + 4 * i;
     const r = f.radius * s;
     const tip = shortened(at(k + 2), at(k + 3), 7.4 * r);

@@ -1,8 +1,9 @@
 import * as THREE from 'three';
+import { FINGERS } from '../../src/core/body/hand';
 import { add, addScaled, cross, mix, normalize, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import { armField, bodyBones, bottomField, jerseyField, legsField, shoesField } from '../figure/body';
 import { growthAt } from '../figure/growth';
-import { FINGER_NAMES, handBones, handField, handScale, type Palm, REST_PALM, restHand } from '../figure/hand';
+import { handBones, handField, handScale, type Palm, REST_PALM, restHand } from '../figure/hand';
 import { EYE, EYE_RADIUS, HEAD_HEIGHT, hairField, headField, mouthHeight } from '../figure/head';
 import type { Joints } from '../figure/joints';
 import { type Looks, looksOf, PATTERNS } from '../figure/looks';
@@ -260,7 +261,7 @@ function handUniforms(j: readonly Vec3[], palm: Palm, s: number) {
     nailAt: vectors(nails.map((n) => n.at)),
     nailAlong: vectors(nails.map((n) => n.along)),
     nailOut: vectors(nails.map((n) => n.out)),
-    knuckle: vectors(FINGER_NAMES.flatMap((_, i) => [addScaled(j[5 + 4 * i]!, palm.dorsal, 9 * s), addScaled(j[6 + 4 * i]!, palm.dorsal, 8 * s)])),
+    knuckle: vectors(FINGERS.flatMap((_, i) => [addScaled(j[5 + 4 * i]!, palm.dorsal, 9 * s), addScaled(j[6 + 4 * i]!, palm.dorsal, 8 * s)])),
     handSize: { value: s },
   };
 }

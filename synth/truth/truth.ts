@@ -10,6 +10,8 @@ import { toOuter } from '../../src/core/geometry/pose';
 import { rotate } from '../../src/core/geometry/rotation';
 import { addScaled, DEGREES, normalize, scale, subtract, type Vec2, type Vec3 } from '../../src/core/geometry/vec3';
 import { INSTRUMENT_LANDMARKS, type InstrumentLandmark } from '../../src/core/instrument/landmarks';
+import { levelMargin } from '../../src/core/instrument/strings';
+import { QUANTITIES, type Quantity } from '../../src/core/measures/measures';
 import { normal, seededRandom } from '../../src/core/random';
 import type { Phone } from '../camera/phone';
 import { stickAxis } from '../figure/bowHold';
@@ -65,72 +67,23 @@ export function namedPoints(moment: Moment, joints: Joints, build: InstrumentBui
   ];
 }
 
-const TRUTH_COLUMNS = [
-  'skew_deg',
-  'contact_mm',
-  'contact_fraction',
-  'inclination_deg',
-  'bow_position',
-  'bow_speed_mm_s',
-  'instrument_pitch_deg',
-  'instrument_roll_deg',
-  'instrument_heading_deg',
-  'elbow_angle_deg',
-  'elbow_rise_deg',
-  'upper_arm_elevation_deg',
-  'arm_bow_gap_deg',
-  'elbow_height',
-  'elbow_behind',
-  'wrist_flexion_deg',
-  'wrist_deviation_deg',
-  'thumb_ip_deg',
-  'thumb_mcp_deg',
-  'thumb_slant_deg',
-  'index_mcp_deg',
-  'index_pip_deg',
-  'index_dip_deg',
-  'middle_mcp_deg',
-  'middle_pip_deg',
-  'middle_dip_deg',
-  'ring_mcp_deg',
-  'ring_pip_deg',
-  'ring_dip_deg',
-  'little_mcp_deg',
-  'little_pip_deg',
-  'little_dip_deg',
-  'little_to_stick',
-  'middle_crossing',
-  'gap_index_middle',
-  'gap_ring_little',
-  'hand_opening',
-  'knee_deg',
-  'cello_lean_deg',
-  'trunk_lean_deg',
-  'trunk_stoop_deg',
-  'shoulder_lift',
-  'head_turn_deg',
-  'head_tilt_deg',
-  'stance_width',
-  'left_elbow_gap',
-  'left_wrist_deg',
-  'lumbar_arch',
-] as const;
-
 /** Columns that mean something only while the bow is on the string. */
 const ON_STRING = [
   'skew_deg',
   'contact_mm',
   'contact_fraction',
+  'contact_beta',
   'inclination_deg',
+  'level_margin_deg',
   'bow_position',
   'bow_speed_mm_s',
   'arm_bow_gap_deg',
   'elbow_height',
-] as const satisfies readonly (typeof TRUTH_COLUMNS)[number][];
+] as const satisfies readonly Quantity[];
 
 /** Gathers the exact truth of a clip while it is rendered. */
 export class TruthBook {
-  private readonly rows: string[] = [`frame,t,${TRUTH_COLUMNS.join(',')},string`];
+  private readonly rows: string[] = [`frame,t,${QUANTITIES.join(',')},string`];
   private readonly places: string[] = ['frame,point,u,v,visible,x_mm,y_mm,z_mm'];
   private readonly markable: { t: number; frame: number; points: Record<string, Vec2>; score: number }[] = [];
 
@@ -159,10 +112,12 @@ export class TruthBook {
     };
     const at = (x: number) => stickAxis({ frog: moment.frog, ...joints.bowAxes }, moment.stickLean, this.build.bowScale, x);
     const stick = { a: at(0), b: at(100) };
-    const numbers: Record<(typeof TRUTH_COLUMNS)[number], number> = {
+    const numbers: Record<Quantity, number> = {
       skew_deg: moment.bow.skew,
       contact_mm: moment.bow.contact,
       contact_fraction: moment.bow.contact / this.build.model.fingerboardEndX,
+      contact_beta: moment.bow.contact / this.build.model.stringLength,
+      level_margin_deg: levelMargin(this.performance.levels, moment.string, moment.bow.inclination),
       inclination_deg: moment.bow.inclination,
       bow_position: moment.bow.position,
       bow_speed_mm_s: moment.speed,
@@ -211,7 +166,7 @@ export class TruthBook {
     const string = moment.soundingString === undefined ? '' : this.performance.strings[moment.soundingString]!.name;
     // A bow that is not on the string has no place there.
     if (moment.ready.onString < 1) for (const c of ON_STRING) numbers[c] = Number.NaN;
-    this.rows.push([frame, moment.t.toFixed(5), ...TRUTH_COLUMNS.map((c) => (Number.isNaN(numbers[c]) ? '' : numbers[c].toFixed(4))), string].join(','));
+    this.rows.push([frame, moment.t.toFixed(5), ...QUANTITIES.map((c) => (Number.isNaN(numbers[c]) ? '' : numbers[c].toFixed(4))), string].join(','));
     if (!sees) return;
     const toCamera = this.phone.poseAt(moment.t);
     const points: Record<string, Vec2> = {};

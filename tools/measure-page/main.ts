@@ -62,7 +62,7 @@ window.measureFilm = async ({ marksText, rubric, stage, task }) => {
     measures: measuresToCsv(take.frames),
     events: eventsToText(take, { task }),
     findings: findingsToText(judgeTake(take, rubric, stage, { task }), rubric, stage),
-    doubtful: doubtfulSpans(take.tracked).map(({ from, to, why }) => ({ from, to, why })),
+    doubtful: doubtfulSpans(take).map(({ from, to, why }) => ({ from, to, why })),
     frames: take.frames.length,
     looked: {
       pictures: take.bodies?.length ?? 0,

@@ -3,6 +3,7 @@ import { toOuter } from '../geometry/pose';
 import { mix, type Vec2, type Vec3 } from '../geometry/vec3';
 import type { InstrumentModel } from '../instrument/landmarks';
 import type { TrackedFrame } from '../measures/measureFrames';
+import { hangs } from './hangs';
 import { neckHandPlace } from './neckHandPlace';
 import { type BodySighting, seenTorso } from './sighting';
 
@@ -35,8 +36,6 @@ const BETWEEN = 0.35;
  */
 const THERE = 0.25;
 const AWAY = 1.25;
-/** With the instrument out of sight, wrists this far under the shoulders hold it at rest (share of the torso, ours). */
-const LOW = 0.5;
 /** A hand seen at the neck, which is looked for now and then, speaks for so long before and after: alone, and against a wrist that is away (seconds). */
 const HAND_SPEAKS = { alone: 2, against: 0.6 } as const;
 /** Shorter holds are the way from one to the next, seconds (ours). */
@@ -86,10 +85,8 @@ function kindOf({ camera, model, stature }: HoldEvidence, { t, joints }: BodySig
   const torso = seenTorso(joints);
   const at = (j: keyof typeof joints): Vec3 => [...joints[j].point, 0];
   const chest = mix(at('shoulder.right'), at('shoulder.left'), 0.5);
-  const hips = mix(at('hip.right'), at('hip.left'), 0.5);
   const apart = (a: Vec3 | Vec2, b: Vec3 | Vec2) => Math.hypot(a[0] - b[0], a[1] - b[1]);
-  const below = (p: Vec3) => ((p[0] - chest[0]) * (hips[0] - chest[0]) + (p[1] - chest[1]) * (hips[1] - chest[1])) / torso ** 2;
-  const bothLow = below(at('wrist.left')) > LOW && below(at('wrist.right')) > LOW;
+  const bothLow = hangs(joints, 'wrist.left') && hangs(joints, 'wrist.right');
   const pose = frame?.pose;
   if (!pose) return bothLow ? 'rest' : undefined;
   const button = project(camera, toOuter(pose, model.landmarks['instrument.endButton']));

@@ -11,11 +11,12 @@ import { mean, median } from '../statistics';
 import type { MarkedJoints } from './fitArm';
 import { fitStance, type StanceFit } from './fitStance';
 import type { Hold } from './holds';
+import { usualLeftHand } from './leftHand';
 import { leftWristSeen } from './leftWrist';
 import { type BackPoint, lumbarArchSeen } from './lumbarArch';
 import type { BodySighting } from './sighting';
 import { headTilt, headTurn, kneeAngle, leftElbowGap, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
-import { GROWN, likelyStature } from './stature';
+import { likelyStature } from './stature';
 import { torsoAxes } from './torso';
 
 export interface StanceMeasuring {
@@ -58,8 +59,6 @@ export interface StanceMeasures {
 const SPAN = 1.5;
 /** A joint the network itself calls less likely in sight is not taken (ours). */
 const LEAST_SEEN = 0.5;
-/** Where the left wrist is in first position: on the neck from the nut, beside and below it, mm of a full-size violin and a grown player (ours, from figures of two renderers). */
-const LEFT_WRIST = { along: 0.87, beside: -36, below: -105 } as const;
 
 /** A number of the stance: how it is made, what the fit's doubt is multiplied by, what bodies and networks add, the largest doubt shown (ours, measured through 34 clips of two renderers). */
 interface Tellable {
@@ -99,8 +98,7 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
   const up = vertical.direction;
   const standing = heldAtShoulder(family);
   const { landmarks, stringLength } = solution.model;
-  const k = stature.value / GROWN;
-  const wristOnNeck: Vec3 = [LEFT_WRIST.along * stringLength, LEFT_WRIST.beside * k, landmarks['instrument.nut.high'][2] + LEFT_WRIST.below * k];
+  const { wrist: wristOnNeck } = usualLeftHand(stringLength, landmarks['instrument.nut.high'], stature.value);
   const byHand = offsetsByHand(bodies, marked);
 
   const handAway = (span: readonly BodySighting[]) => {

@@ -28,6 +28,22 @@ export interface BowSighting {
 /** Nothing seen. */
 export const NO_BOW: BowSighting = { line: undefined, frog: undefined, tip: undefined, score: 0 };
 
+/** Both ends of the hair in the picture, px. */
+export interface HairEnds {
+  readonly frog: Vec2;
+  readonly tip: Vec2;
+}
+
+/** Both ends of the hair by the seen line; undefined where the bow was not seen. */
+export function hairEndsOf({ line }: BowSighting): HairEnds | undefined {
+  if (!line) return undefined;
+  const at = (share: number): Vec2 => {
+    const k = (share - line.shareA) / (line.shareB - line.shareA);
+    return [line.a[0] + k * (line.b[0] - line.a[0]), line.a[1] + k * (line.b[1] - line.a[1])];
+  };
+  return { frog: at(0), tip: at(1) };
+}
+
 /** A correction of all lines followed from one mark, and what it may still be off (px, + to the right of frog to tip as seen). */
 export interface SidewaysZero {
   readonly atFrog: number;

@@ -1,4 +1,7 @@
+import { hangs } from '../body/hangs';
+import { heldAtShoulder } from '../instrument/family';
 import type { TrackedFrame } from '../measures/measureFrames';
+import type { TakeMeasures } from './analyse';
 
 /** A stretch in which something was not followed, in seconds and frame numbers. */
 export interface DoubtfulSpan {
@@ -12,8 +15,11 @@ export interface DoubtfulSpan {
 /** Shorter gaps are bridged by their neighbours (seconds, ours). */
 const MIN_SECONDS = 0.16;
 
-/** Lists the stretches that one more mark would mend. */
-export function doubtfulSpans(frames: readonly TrackedFrame[]): DoubtfulSpan[] {
+/** Share of the looks in a stretch in which the bow arm hangs: then there was nothing to follow (ours). */
+const MOST_HANGING = 0.5;
+
+/** Lists the stretches that one more mark would mend: where something was lost, and by what was seen of the player the bow was in use. */
+export function doubtfulSpans({ tracked: frames, bodies = [], family }: Pick<TakeMeasures, 'tracked' | 'bodies' | 'family'>): DoubtfulSpan[] {
   const spans: DoubtfulSpan[] = [];
   let start = 0;
   const kind = (f: TrackedFrame) => (!f.pose ? 'instrument-lost' : !f.sighting.line ? 'bow-lost' : undefined);
@@ -27,5 +33,9 @@ export function doubtfulSpans(frames: readonly TrackedFrame[]): DoubtfulSpan[] {
     }
     start = i;
   }
-  return spans;
+  if (!heldAtShoulder(family)) return spans;
+  return spans.filter(({ from, to }) => {
+    const looks = bodies.flatMap(({ t, joints }) => (joints && t >= from && t <= to ? [hangs(joints, 'wrist.right')] : []));
+    return looks.length === 0 || looks.filter(Boolean).length <= MOST_HANGING * looks.length;
+  });
 }

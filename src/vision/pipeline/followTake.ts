@@ -10,10 +10,12 @@ import type { Belief, BowMark } from '../bow/bowTracker';
 import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
 import { type InstrumentSighting, InstrumentTracker } from '../instrument/instrumentTracker';
+import type { LookAtContours } from '../start/lookAtContours';
 import type { LookForBow } from '../start/lookForBow';
 import type { LookForInstrument } from '../start/lookForInstrument';
 import { mendBow } from './mendBow';
 import { mendInstrument } from './mendInstrument';
+import { settleInstrument } from './settleInstrument';
 
 /** So many frames the bow may be behind the instrument. A fixed number, so that results do not depend on the machine. */
 const BOW_BEHIND = 3;
@@ -38,8 +40,8 @@ export interface FollowOptions {
   readonly beside?: readonly Anchor[];
   /** Where the bow is followed; on this thread if not given. */
   readonly openBow?: OpenBowFollower;
-  /** Looks afresh at the bow and at an instrument that was lost, so that what was mistaken or lost is found again. */
-  readonly lookAfresh?: { readonly bow: LookForBow; readonly instrument: LookForInstrument } | undefined;
+  /** Looks afresh at the bow, at an instrument that was lost and at one that was followed less surely, so that what was mistaken, lost or strayed is put right. */
+  readonly lookAfresh?: { readonly bow: LookForBow; readonly instrument: LookForInstrument; readonly contours: LookAtContours } | undefined;
 }
 
 /**
@@ -147,7 +149,14 @@ export async function followTake(
     const placed = known.filter(({ bow: { frog, tip, frogGuessed, tipGuessed } }) => frog && tip && !frogGuessed && !tipGuessed).map((a) => a.index);
     await mendBow({ source, context, bow, tracked: out, learnNear, look: lookAfresh.bow, placed, signal });
   }
-  return [...out.values()].sort((a, b) => a.index - b.index);
+  const inOrder = [...out.values()].sort((a, b) => a.index - b.index);
+  if (!lookAfresh) return inOrder;
+  return settleInstrument(
+    inOrder,
+    solution,
+    sorted.map((a) => a.index),
+    lookAfresh.contours,
+  );
 }
 
 /** Both ends of the hair in a marked frame; one that is not marked is looked for, with a tracker of its own for the frames around. */

@@ -127,7 +127,7 @@ describe('measuring a take', () => {
   }, 120_000);
 
   it('follows instrument and bow both ways from one marked frame', () => {
-    expect(doubtfulSpans(clear.tracked)).toEqual([]);
+    expect(doubtfulSpans(clear)).toEqual([]);
     const errors = clear.frames.map((f, i) => ({
       skew: Math.abs(f.values.skew_deg!.value - bowAt(i).skew),
       contact: Math.abs(f.values.contact_mm!.value - bowAt(i).contact),
@@ -152,7 +152,7 @@ describe('measuring a take', () => {
       filmOf((i) => i >= 30 && i < 38),
       marksOf(20),
     );
-    const spans = doubtfulSpans(take.tracked);
+    const spans = doubtfulSpans(take);
     expect(spans).toHaveLength(1);
     expect(spans[0]).toMatchObject({ why: 'instrument-lost', firstFrame: 30 });
     expect(take.frames[34]!.values).toEqual({});

@@ -1,5 +1,5 @@
 import type { BowContext } from '../../core/bow/residuals';
-import { type BowSighting, NO_BOW, withZero } from '../../core/bow/sighting';
+import { type BowSighting, type HairEnds, hairEndsOf, NO_BOW, withZero } from '../../core/bow/sighting';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { BowFollower } from '../bow/bowFollower';
@@ -37,11 +37,6 @@ export interface MendInput {
   readonly signal?: AbortSignal | undefined;
 }
 
-interface Ends {
-  readonly frog: Vec2;
-  readonly tip: Vec2;
-}
-
 /** A bow followed from a fresh find in one direction, and how that went. */
 interface Course {
   readonly frames: ReadonlyMap<number, BowSighting>;
@@ -72,9 +67,9 @@ export async function mendBow(input: MendInput): Promise<number> {
     });
     if (asks.length > 0) for (const [index, opinion] of await look(context, asks)) opinions.set(index, opinion);
   };
-  const apart = (a: Ends, b: Ends) => Math.max(distance(a.frog, b.frog), distance(a.tip, b.tip));
+  const apart = (a: HairEnds, b: HairEnds) => Math.max(distance(a.frog, b.frog), distance(a.tip, b.tip));
   /** Whether a course runs elsewhere than a find. */
-  const elsewhere = (ends: Ends, found: FreshBow) => {
+  const elsewhere = (ends: HairEnds, found: FreshBow) => {
     if (found.alongKnown) return apart(ends, found) > APART * unit;
     const u = direction(found);
     const off = [subtract(ends.frog, found.frog), subtract(ends.tip, found.tip)];
@@ -97,7 +92,7 @@ export async function mendBow(input: MendInput): Promise<number> {
     return (followed ? elsewhere(followed, opinion) : lostLong(index)) ? opinion : undefined;
   };
   /** Whether the course meets the bow as another look saw it there: undefined where none did. */
-  const meets = (index: number, ends: Ends): boolean | undefined => {
+  const meets = (index: number, ends: HairEnds): boolean | undefined => {
     const opinion = opinions.get(index);
     const there = opinion === 'same' ? hairEndsOf(tracked.get(index)!.sighting) : undefined;
     if (there) return apart(ends, there) < APART * unit;
@@ -207,18 +202,8 @@ function spaced(indices: readonly number[], timeOf: (index: number) => number, s
 const subtract = (a: Vec2, b: Vec2): Vec2 => [a[0] - b[0], a[1] - b[1]];
 const distance = (a: Vec2, b: Vec2) => Math.hypot(...subtract(a, b));
 
-function direction({ frog, tip }: Ends): Vec2 {
+function direction({ frog, tip }: HairEnds): Vec2 {
   const d = subtract(tip, frog);
   const n = Math.hypot(...d) || 1;
   return [d[0] / n, d[1] / n];
-}
-
-/** Both ends of the hair by the seen line; undefined where the bow was not seen. */
-function hairEndsOf({ line }: BowSighting): Ends | undefined {
-  if (!line) return undefined;
-  const at = (share: number): Vec2 => {
-    const k = (share - line.shareA) / (line.shareB - line.shareA);
-    return [line.a[0] + k * (line.b[0] - line.a[0]), line.a[1] + k * (line.b[1] - line.a[1])];
-  };
-  return { frog: at(0), tip: at(1) };
 }

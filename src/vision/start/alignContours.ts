@@ -9,6 +9,7 @@ import { solveLeastSquares } from '../../core/linalg/leastSquares';
 import { COMMON_SIGMA, fitPlacings, type Placings, POINT_SIGMA } from '../../core/start/fitPlacings';
 import { voteStep } from '../../core/start/voteStep';
 import type { ColourPicture } from '../image/colourPicture';
+import { contourEdges } from '../instrument/contourEdges';
 import { type ContourProfile, contourProfiles } from '../instrument/contourSearch';
 import type { BowInPicture } from '../instrument/keyFrame';
 
@@ -23,11 +24,6 @@ const FOLLOWED = [
 const LEAST_STATIONS = 30;
 /** Neighbouring stations say the same: a strength counts as so much of a squared sigma (ours). */
 const WORTH = 0.5;
-/** What the model's curve is off from this instrument's, mm (ours: outlines differ so), and the least error of an edge in the picture, px at 960. */
-const CURVE_SIGMA_MM = 1.2;
-const EDGE_SIGMA = 0.6;
-/** An edge weaker than this is none. */
-const LEAST_STRENGTH = 0.25;
 
 const INCREMENTS = [1e-5, 1e-5, 1e-5, 1e-2, 1e-2, 1e-2];
 
@@ -94,7 +90,7 @@ function meanOf(camera: Camera, dimensions: Dimensions, placings: readonly Placi
 
 function edgesAbout(picture: ColourPicture, fit: Placings, frame: number, search: number, bow?: BowInPicture): ContourSighting[] {
   const pose = fit.poses[frame]!;
-  return edgesOf(contourProfiles(picture, fit.camera, fit.model, pose, search, bow), fit.camera, pose, Math.max(picture.width, picture.height) / 960);
+  return contourEdges(contourProfiles(picture, fit.camera, fit.model, pose, search, bow), fit.camera, pose, Math.max(picture.width, picture.height) / 960);
 }
 
 /** Wide looks are blurred, so that a step that comes near an edge gains by it. */
@@ -145,28 +141,4 @@ function covarianceOf(camera: Camera, model: InstrumentModel, pose: Pose, points
     step: ({ pose: p, common }, d) => ({ pose: stepPose(p, d), common: [common[0] + d[6]!, common[1] + d[7]!] }),
   });
   return covariance && Float64Array.from({ length: 36 }, (_, i) => covariance[Math.floor(i / 6) * 8 + (i % 6)]!);
-}
-
-/** The strongest edge of each profile near its middle. */
-function edgesOf(profiles: readonly ContourProfile[], camera: Camera, pose: Pose, unit: number): ContourSighting[] {
-  const sigma = Math.hypot(EDGE_SIGMA * unit, (CURVE_SIGMA_MM * camera.focal) / pose.translation[2]);
-  return profiles.flatMap(({ station, point, across, pitch, strength }) => {
-    const middle = strength.length >> 1;
-    let best = -1;
-    let most = 0;
-    for (let i = 1; i < strength.length - 1; i++) {
-      const s = strength[i]!;
-      if (s < LEAST_STRENGTH || s < strength[i - 1]! || s < strength[i + 1]!) continue;
-      const worth = s * (1 - 0.5 * ((i - middle) / middle) ** 2);
-      if (worth > most) {
-        most = worth;
-        best = i;
-      }
-    }
-    if (best < 0) return [];
-    const [l, t, h] = [strength[best - 1]!, strength[best]!, strength[best + 1]!];
-    const bend = l - 2 * t + h;
-    const offset = (best - middle + (bend < -1e-6 ? (0.5 * (l - h)) / bend : 0)) * pitch;
-    return [{ station, place: [point[0] + across[0] * offset, point[1] + across[1] * offset] as const, across, sigma }];
-  });
 }

@@ -11,7 +11,10 @@ export interface FrameEyes {
 }
 
 /** The pictures of some frames as the network is to see them, in order; each is closed when the next is asked for. */
-export async function* seenPictures(eyes: FrameEyes, frames: readonly number[]): AsyncGenerator<{ readonly index: number; readonly picture: ImageBitmap }> {
+export async function* seenPictures(
+  eyes: Pick<FrameEyes, 'pictures' | 'mirror'>,
+  frames: readonly number[],
+): AsyncGenerator<{ readonly index: number; readonly picture: ImageBitmap }> {
   for await (const { index, picture: seen } of eyes.pictures([...frames].sort((a, b) => a - b))) {
     const picture = eyes.mirror ? mirroredPicture(seen) : seen;
     try {

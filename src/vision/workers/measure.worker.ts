@@ -8,6 +8,7 @@ import { Film } from '../film/openFilm';
 import { measureTake } from '../pipeline/measureTake';
 import type { FrameEyes } from '../start/frameEyes';
 import { LandmarkNetwork } from '../start/landmarkNetwork';
+import { lookAtContours } from '../start/lookAtContours';
 import { lookForBow } from '../start/lookForBow';
 import { lookForInstrument } from '../start/lookForInstrument';
 import { followBowBeside } from './followBowBeside';
@@ -57,6 +58,7 @@ const api = {
             return {
               bow: (context, asks) => looking((eyes) => lookForBow(eyes, context, asks)),
               instrument: (camera, model, asks) => looking((eyes) => lookForInstrument(eyes, camera, model, asks)),
+              contours: (camera, model, asks) => looking((eyes) => lookAtContours(eyes, camera, model, asks)),
             };
           },
           lookAtPlayer: async ({ handsAt, ...when }, tell) => {

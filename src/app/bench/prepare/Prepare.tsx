@@ -77,7 +77,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const missing = missingForMeasure(marks);
   const wire = solved.wires.find((w) => Math.abs(w.t - t) < 1e-4);
   const offered = useOffers(solved, marks, t, picture?.index === index ? picture.bitmap : undefined);
-  const spans = measures ? doubtfulSpans(measures.measures.tracked) : [];
+  const spans = measures ? doubtfulSpans(measures.measures) : [];
 
   useEffect(() => {
     const element = stage.current;

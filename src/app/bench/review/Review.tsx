@@ -273,7 +273,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   };
   const name = entry.take.title.replace(/[^\w-]+/g, '-');
   const unjudged = judged?.judgement.unjudged ?? [];
-  const lost = doubtfulSpans(measures.tracked);
+  const lost = doubtfulSpans(measures);
   const noArm = whyNoArm(measures);
   const narrow = layout.total < 1100;
 
