@@ -40,6 +40,7 @@ const KINDS: readonly Kind[] = [
   { preset: 'someone-behind', seed: 2, difficulty: 'moving', film: SMALL },
   { preset: 'dim', seed: 2, difficulty: 'dark' },
   { preset: 'dim', seed: 3, difficulty: 'dark', film: { ...SMALL, frogMarked: false } },
+  { preset: 'ready', seed: 3, difficulty: 'small picture' },
   { preset: 'whole-body', seed: 2, difficulty: 'small picture' },
   { preset: 'whole-body', seed: 3, difficulty: 'small picture', film: { width: 540, height: 960, frogMarked: false } },
   { preset: 'straight', seed: 4, difficulty: 'frog hidden', film: { frogMarked: false } },
