@@ -36,6 +36,10 @@ describe('a finding in words', () => {
   it('tells in how many bows, or for how much of the time', () => {
     expect(shareInWords(finding({}))).toBe('In 4 of 5 bows that pass the middle, on the A string.');
     expect(shareInWords(finding({ third: 'frog', string: undefined }))).toBe('In 4 of 5 bows that reach the frog.');
+    expect(shareInWords(finding({ fault: 'crossing-late', eligible: 6 }))).toBe('Over 6 crossings.');
+    expect(shareInWords(finding({ fault: 'contact-jumps', eligible: 1 }))).toBe('Over 1 bow change.');
+    expect(shareInWords(finding({ fault: 'uneven-shares', eligible: 6 }))).toBe('Over 6 bows.');
+    expect(shareInWords(finding({ fault: 'neighbour-touched', third: 'all', strokes: [0, 1, 2], eligible: 6 }))).toBe('In 3 of 6 bows, on the A string.');
     expect(shareInWords(finding({ fault: 'scroll-droops', share: 0.62 }))).toBe('For 62 % of the time it could be seen.');
   });
   it('calls a change within the measuring error none', () => {
@@ -51,6 +55,12 @@ describe('a finding in words', () => {
     expect(told.cause).toBe(CAUSES['arm-swung']);
     expect(told.evidence).toContain('the bow turned 13° ±2 in the room, the instrument 1° ±1');
     expect(causeInWords(finding({ evidence: [arm, instrument] as Finding['evidence'] }))!.cause).toBe('arm or instrument cannot be told apart here');
+    const late = { quantity: 'elbow_lag_ms', value: 200, u: 30, says: 'the upper arm changes level 200 ms after the bow' };
+    expect(causeInWords(finding({ fault: 'crossing-late', cause: 'arm-late', evidence: [late] as Finding['evidence'] }))).toEqual({
+      cause: 'the arm follows the bow',
+      evidence: 'The upper arm changes level 200 ms after the bow.',
+    });
+    expect(causeInWords(finding({ fault: 'neighbour-touched', evidence: [late] as Finding['evidence'] }))!.cause).toContain('cannot be told');
     expect(causeInWords(finding({ cause: 'squeezing' }))!.evidence).toBe('As you see it.');
     expect(causeInWords(finding({}))).toBeUndefined();
     // A doubtful share of the elbow helps nobody.

@@ -22,6 +22,34 @@ describe('lines that are not the bow', () => {
     const tracked = film(120, (i) => (i < 50 ? seen(0.47, i % 9 === 0, false) : i < 55 ? seen(0.85, true, false) : seen(0.9, true, true)));
     expect(kept(withoutStrayLines(tracked))).toEqual(range(50, 120));
   });
+  it('are none where the arm holds a bow there, however little of it shows', () => {
+    const tracked = film(120, (i) => (i < 50 ? seen(0.47, false, false) : seen(0.9, true, true)));
+    const looks = (holds: (i: number) => boolean) => new Map(Array.from({ length: 12 }, (_, k) => [10 * k, holds(10 * k)] as const));
+    expect(
+      kept(
+        withoutStrayLines(
+          tracked,
+          looks(() => true),
+        ),
+      ),
+    ).toEqual(range(0, 120));
+    expect(
+      kept(
+        withoutStrayLines(
+          tracked,
+          looks((i) => i >= 50),
+        ),
+      ),
+    ).toEqual(range(50, 120));
+    expect(
+      kept(
+        withoutStrayLines(
+          tracked,
+          looks((i) => i === 0 || i >= 50),
+        ),
+      ),
+    ).toEqual(range(50, 120));
+  });
   it('leave the bow alone where it shows one end, or hides both for a moment', () => {
     fc.assert(
       fc.property(

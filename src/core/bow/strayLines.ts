@@ -3,9 +3,10 @@ import { median } from '../statistics';
 import { type BowSighting, NO_BOW } from './sighting';
 
 /*
- * Ours, from 15 clips of two renderers: while the bow was followed neither end was recognised for at most 0.52 s, and
- * where both were not recognised together for longer its cross sections were 0.87 to 1.08 times as alike as usual;
- * while it hung from the hand and something else was followed, for 4.6 s and 0.44 to 0.56 times.
+ * Ours, from 17 clips of two renderers: while the bow was followed neither end was recognised for at most 0.52 s, and
+ * where both were not recognised together for longer its cross sections were 0.87 to 1.08 times as alike as usual, but
+ * for a film nobody had marked (0.55, and lost every few frames); while it hung from the hand and something else was
+ * followed, for 4.6 s and 0.44 to 0.71 times.
  */
 /** A bow shows an end at least so often, seconds; and both together, unless it keeps looking like itself. */
 const LONGEST_ENDLESS = 1;
@@ -13,18 +14,29 @@ const LONGEST_ENDLESS = 1;
 const STRETCH_SHARE = 0.7;
 /** In such a stretch frames more alike than this may be the bow's own first or last ones. */
 const OWN_SHARE = 0.8;
+/** The arm speaks for a bow where it holds it in so many of the looks at the player, and most of them. */
+const LEAST_HELD = 2;
 
-/** The frames without the lines of what is not the bow: an edge, a string, a shelf, followed while the bow hung from its hand. */
-export function withoutStrayLines(tracked: readonly TrackedFrame[]): TrackedFrame[] {
+/**
+ * The frames without the lines of what is not the bow: an edge, a string, a shelf, followed while the bow hung from its
+ * hand. `held` tells by frame whether the bow arm could hold a bow there; where it does, the bow is believed.
+ */
+export function withoutStrayLines(tracked: readonly TrackedFrame[], held: ReadonlyMap<number, boolean> = new Map()): TrackedFrame[] {
   const either = ({ frog, tip }: BowSighting) => frog !== undefined || tip !== undefined;
   const both = ({ frog, tip }: BowSighting) => frog !== undefined && tip !== undefined;
   const scores = (frames: readonly TrackedFrame[], of: (s: BowSighting) => boolean) => frames.flatMap(({ sighting: s }) => (s.line && of(s) ? [s.score] : []));
+  const inHand = (frames: readonly TrackedFrame[]) => {
+    const looks = frames.flatMap((f) => held.get(f.index) ?? []);
+    const holding = looks.filter(Boolean).length;
+    return holding >= LEAST_HELD && 2 * holding > looks.length;
+  };
   const sure = scores(tracked, both);
   const usual = median(sure.length > 0 ? sure : scores(tracked, either));
   const stray = new Set<number>();
-  for (const [from, to] of stretches(tracked, either)) for (let i = from; i <= to; i++) stray.add(i);
+  for (const [from, to] of stretches(tracked, either)) if (!inHand(tracked.slice(from, to + 1))) for (let i = from; i <= to; i++) stray.add(i);
   for (const [from, to] of stretches(tracked, both)) {
-    if (median(scores(tracked.slice(from, to + 1), () => true)) >= STRETCH_SHARE * usual) continue;
+    const frames = tracked.slice(from, to + 1);
+    if (median(scores(frames, () => true)) >= STRETCH_SHARE * usual || inHand(frames)) continue;
     for (let i = from; i <= to; i++) if (tracked[i]!.sighting.score < OWN_SHARE * usual) stray.add(i);
   }
   return tracked.map((frame, i) => (stray.has(i) && frame.sighting.line ? { ...frame, sighting: NO_BOW } : frame));

@@ -56,6 +56,15 @@ describe('poses settled on the contours', () => {
       { numRuns: 30 },
     );
   });
+  it('are not shaken by a quality that changes from frame to frame', () => {
+    const out = settlePoses(
+      film((t) => (t < 1 ? 0.95 : Math.round(25 * t) % 2 ? 0.6 : 0.85)),
+      steps((t) => [0, 0, 0, t < 1 ? 0 : 4, 0, 0]),
+      [0],
+    );
+    for (let i = 60; i < 120; i++) expect(Math.abs(moved(out[i]!) - moved(out[i - 1]!))).toBeLessThan(0.05);
+    expect(moved(out[90]!)).toBeGreaterThan(1);
+  });
   it('stay where no mark tells what the contours say of this instrument', () => {
     const given = film(() => 0.6);
     expect(

@@ -5,8 +5,10 @@ import { poseNoise, type TrackedFrame } from '../measures/measureFrames';
 export const SETTLED_BELOW = 0.82;
 /** Contours change slowly against the course: their steps are averaged over about so many seconds (1 sigma, ours). */
 const OVER = 0.25;
-/** How far a course may be off, in its own noise from frame to frame beyond the least (px at 960 across), and contours, in px (ours, from the same clips). */
-const LASTING = { times: 3, least: 0.1 } as const;
+/** Beyond so many of these nothing counts. */
+const REACH = 3;
+/** How far a course may be off for long, in what its noise has beyond that of a sure one, and how far contours, px at 960 across (ours, from the same clips). */
+const LASTING = 4;
 const CONTOURS = 1;
 
 const squared = (v: number) => v * v;
@@ -18,29 +20,22 @@ const squared = (v: number) => v * v;
  */
 export function settlePoses(tracked: readonly TrackedFrame[], steps: ReadonlyMap<number, ArrayLike<number>>, marked: readonly number[]): TrackedFrame[] {
   const timeOf = new Map(tracked.map((f) => [f.index, f.t]));
-  const seen = [...steps].flatMap(([index, step]) => (timeOf.has(index) ? [{ t: timeOf.get(index)!, step }] : []));
-  const about = (t: number): number[] | undefined => {
-    const sum = [0, 0, 0, 0, 0, 0];
-    let weights = 0;
-    for (const s of seen) {
-      const w = Math.exp(-0.5 * squared((s.t - t) / OVER));
-      if (w < 0.01) continue;
-      weights += w;
-      for (let k = 0; k < 6; k++) sum[k]! += w * s.step[k]!;
-    }
-    return weights > 0 ? sum.map((v) => v / weights) : undefined;
-  };
+  const seen = [...steps].flatMap(([index, step]) => (timeOf.has(index) ? [{ t: timeOf.get(index)!, step }] : [])).sort((a, b) => a.t - b.t);
+  const about = (t: number) => meanAbout(seen, t, 6);
   const zeros = marked.flatMap((index) => {
     const t = timeOf.get(index);
     const step = t === undefined ? undefined : about(t);
     return t !== undefined && step ? [{ t, step }] : [];
   });
   if (zeros.length === 0) return [...tracked];
+  const qualities = tracked.flatMap((f) => (f.pose ? [{ t: f.t, step: [f.quality] }] : []));
   return tracked.map((frame) => {
-    const step = frame.pose && frame.quality < SETTLED_BELOW ? about(frame.t) : undefined;
-    if (!frame.pose || !step) return frame;
+    // As sure as the frames about it: what moves poses must not shake them.
+    const quality = frame.pose && meanAbout(qualities, frame.t, 1)![0]!;
+    const step = quality !== undefined && quality < SETTLED_BELOW ? about(frame.t) : undefined;
+    if (!frame.pose || quality === undefined || !step) return frame;
     const zero = zeros.reduce((a, b) => (Math.abs(b.t - frame.t) < Math.abs(a.t - frame.t) ? b : a)).step;
-    const course = LASTING.times * (poseNoise(frame.quality) - LASTING.least);
+    const course = LASTING * (poseNoise(quality) - poseNoise(SETTLED_BELOW));
     const share = squared(course) / (squared(course) + squared(CONTOURS));
     return {
       ...frame,
@@ -50,4 +45,27 @@ export function settlePoses(tracked: readonly TrackedFrame[], steps: ReadonlyMap
       ),
     };
   });
+}
+
+/** Mean over about {@link OVER} seconds to either side; `list` in order of time. Undefined where nothing is near. */
+function meanAbout(list: readonly { readonly t: number; readonly step: ArrayLike<number> }[], t: number, length: number): number[] | undefined {
+  const sum = new Array<number>(length).fill(0);
+  let weights = 0;
+  for (let i = firstFrom(list, t - REACH * OVER); i < list.length && list[i]!.t <= t + REACH * OVER; i++) {
+    const w = Math.exp(-0.5 * squared((list[i]!.t - t) / OVER));
+    weights += w;
+    for (let k = 0; k < length; k++) sum[k]! += w * list[i]!.step[k]!;
+  }
+  return weights > 0 ? sum.map((v) => v / weights) : undefined;
+}
+
+/** The first place at or after a time. */
+function firstFrom(list: readonly { readonly t: number }[], t: number): number {
+  let [low, high] = [0, list.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (list[middle]!.t < t) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }

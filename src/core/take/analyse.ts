@@ -1,3 +1,4 @@
+import { bowsInHand } from '../body/bowsInHand';
 import type { MarkedJoints } from '../body/fitArm';
 import { endsByHand } from '../body/handAlongBow';
 import { type Hold, holdsOf } from '../body/holds';
@@ -65,8 +66,7 @@ export interface TakeMeasures {
  * Numbers of every frame, and strokes. With a sound, the turns of the bow first tell how late it is and which slight
  * dips in it are new bows; then the notes tell which string was played.
  */
-export function measureTracked(followed: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows' | 'sound'>, listening?: Listening): TakeMeasures {
-  const input = { ...followed, tracked: withoutStrayLines(followed.tracked) };
+export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows' | 'sound'>, listening?: Listening): TakeMeasures {
   const seen = measureWith(input, undefined);
   if (!listening) return seen;
   const changes = stringChangesOf(seen);
@@ -88,6 +88,13 @@ export function measureTracked(followed: Omit<TakeMeasures, 'frames' | 'strokes'
 
 /** What the hand has put right tells how this hand holds, and with that finer mistakes show. */
 const ROUNDS = 2;
+
+/** The take without lines that are not the bow, by its ends and by the arm that would hold it. */
+function withoutStrays(seen: TakeMeasures, bodies: readonly BodySighting[]): TakeMeasures {
+  const held = heldAtShoulder(seen.family) ? bowsInHand(bowContextOf(seen), seen.tracked, seen.bows, bodies) : undefined;
+  const tracked = withoutStrayLines(seen.tracked, held);
+  return tracked.every((f, i) => f === seen.tracked[i]) ? seen : { ...seen, ...measureWith({ ...seen, tracked }, seen.sound) };
+}
 
 /** The take with the bow's ends where the hand tells them, where those seen were none or mistaken. */
 function withEndsByHand(seen: TakeMeasures, bodies: readonly BodySighting[], placed: ReadonlySet<number> | undefined): TakeMeasures {
@@ -135,7 +142,7 @@ export interface MarkedPlayer {
 
 /** The take with the player measured too, from what the networks saw of body and bow hand. */
 export function measureBodies(seen: TakeMeasures, bodies: readonly BodySighting[], marked: MarkedPlayer = {}): TakeMeasures {
-  const take = withEndsByHand(seen, bodies, marked.bow);
+  const take = withEndsByHand(withoutStrays(seen, bodies), bodies, marked.bow);
   const { frames, arms } = measureArm({ ...take, bodies, marked: marked.joints });
   const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
   const holds = heldAtShoulder(take.family)
