@@ -20,7 +20,7 @@ const squared = (v: number) => v * v;
  */
 export function settlePoses(tracked: readonly TrackedFrame[], steps: ReadonlyMap<number, ArrayLike<number>>, marked: readonly number[]): TrackedFrame[] {
   const timeOf = new Map(tracked.map((f) => [f.index, f.t]));
-  const seen = [...steps].flatMap(([index, step]) => (timeOf.has(index) ? [{ t: timeOf.get(index)!, step }] : [])).sort((a, b) => a.t - b.t);
+  const seen = [...steps].flatMap(([index, step]) => (timeOf.has(index) ? [{ t: timeOf.get(index)!, values: step }] : [])).sort((a, b) => a.t - b.t);
   const about = (t: number) => meanAbout(seen, t, 6);
   const zeros = marked.flatMap((index) => {
     const t = timeOf.get(index);
@@ -28,7 +28,7 @@ export function settlePoses(tracked: readonly TrackedFrame[], steps: ReadonlyMap
     return t !== undefined && step ? [{ t, step }] : [];
   });
   if (zeros.length === 0) return [...tracked];
-  const qualities = tracked.flatMap((f) => (f.pose ? [{ t: f.t, step: [f.quality] }] : []));
+  const qualities = tracked.flatMap((f) => (f.pose ? [{ t: f.t, values: [f.quality] }] : []));
   return tracked.map((frame) => {
     // As sure as the frames about it: what moves poses must not shake them.
     const quality = frame.pose && meanAbout(qualities, frame.t, 1)![0]!;
@@ -48,13 +48,13 @@ export function settlePoses(tracked: readonly TrackedFrame[], steps: ReadonlyMap
 }
 
 /** Mean over about {@link OVER} seconds to either side; `list` in order of time. Undefined where nothing is near. */
-function meanAbout(list: readonly { readonly t: number; readonly step: ArrayLike<number> }[], t: number, length: number): number[] | undefined {
+function meanAbout(list: readonly { readonly t: number; readonly values: ArrayLike<number> }[], t: number, length: number): number[] | undefined {
   const sum = new Array<number>(length).fill(0);
   let weights = 0;
   for (let i = firstFrom(list, t - REACH * OVER); i < list.length && list[i]!.t <= t + REACH * OVER; i++) {
     const w = Math.exp(-0.5 * squared((list[i]!.t - t) / OVER));
     weights += w;
-    for (let k = 0; k < length; k++) sum[k]! += w * list[i]!.step[k]!;
+    for (let k = 0; k < length; k++) sum[k]! += w * list[i]!.values[k]!;
   }
   return weights > 0 ? sum.map((v) => v / weights) : undefined;
 }
