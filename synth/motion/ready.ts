@@ -1,5 +1,6 @@
 import type { HoldKind } from '../../src/core/body/holds';
 import { add, addScaled, cross, dot, mix, normalize, scale, type Vec3 } from '../../src/core/geometry/vec3';
+import { AT_SHOULDER } from '../figure/bowHold';
 import { minimumJerk } from './course';
 
 /** The ready sequence before the first stroke: instrument under the bow arm, raised to the shoulder, held there, and the bow brought to the string; seconds each. */
@@ -26,8 +27,10 @@ const PLAYING: Readiness = { lifted: 1, onString: 1, leftAway: 0 };
 /** The left hand takes the neck, or leaves it, within so many seconds (ours). */
 const REACH = 0.5;
 
+/** Seconds before the first stroke. */
 export const readyLength = (spec: ReadySpec | undefined): number => (spec ? spec.rest + spec.raise + spec.hold + spec.place : 0);
 
+/** How far the player has come at a time, seconds from the start of the clip. */
 export function readinessAt(spec: ReadySpec | undefined, t: number): Readiness {
   if (!spec || t >= readyLength(spec)) return PLAYING;
   const raised = spec.rest + spec.raise;
@@ -46,10 +49,10 @@ export function readyHolds(spec: ReadySpec, end: number): { readonly kind: HoldK
   return [rest, { kind: 'hands-free', from: raised + REACH / 2, to: held - REACH / 2 }, { kind: 'playing', from: held - REACH / 2, to: end }];
 }
 
-/** The instrument at rest: its angles in degrees, and the place of the tailpiece's end under the right arm; room frame, mm, x to the player's left, y behind. */
+/** The instrument's angles at rest, degrees: scroll ahead, its top outward. */
 export const AT_REST = { heading: 14, pitch: 8, roll: 88 } as const;
 
-/** The place of the tailpiece's end on its way from under the arm (0) to `shoulder` (1): forward past the arm first. */
+/** The place of the tailpiece's end on its way from under the arm (0) to `shoulder` (1), forward past the arm first: room frame, mm, x to the player's left, y behind. */
 export function raised(lifted: number, shoulder: Vec3, stature: number): Vec3 {
   const under: Vec3 = [-0.128 * stature, 0.03 * stature, 0.705 * stature];
   return addScaled(mix(under, shoulder, lifted), [-0.3, -1, 0], 0.13 * stature * Math.sin(Math.PI * lifted));
@@ -62,9 +65,6 @@ export interface HeldBow {
   readonly off: Vec3;
 }
 
-/** Where the wrist is from the frog: along the bow, toward the hand, off the hair; mm of a grown hand (see the bow hold). */
-const WRIST = { along: -5, back: 104, off: 43 } as const;
-
 /** The bow as it hangs from the hand, tip down, before the thigh. `lifted` as in {@link Readiness}. */
 export function hangingBow(lifted: number, stature: number): HeldBow {
   const k = stature / 1700;
@@ -74,10 +74,10 @@ export function hangingBow(lifted: number, stature: number): HeldBow {
   const toLeft: Vec3 = [1, 0, 0];
   const off = normalize(addScaled(toLeft, along, -dot(toLeft, along)));
   const back = cross(off, along);
-  return { frog: add(wrist, scale(add(add(scale(along, WRIST.along), scale(back, WRIST.back)), scale(off, WRIST.off)), -k)), along, off };
+  return { frog: add(wrist, scale(add(add(scale(along, AT_SHOULDER.along), scale(back, AT_SHOULDER.back)), scale(off, AT_SHOULDER.off)), -k)), along, off };
 }
 
-/** The bow on its way from hanging (0) to the string (1): over the instrument, tip first up and then down to the left. */
+/** The bow on its way from hanging (0) to the string (1): hand over the instrument, tip forward and then to the left. */
 export function bowOnItsWay(onString: number, hanging: HeldBow, playing: HeldBow, stature: number): HeldBow {
   const way = (a: Vec3, over: Vec3, b: Vec3) => mix(mix(a, over, onString), mix(over, b, onString), onString);
   const along = normalize(way(hanging.along, [0.3, -1.4, 0.5], playing.along));

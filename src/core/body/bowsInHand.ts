@@ -3,11 +3,10 @@ import type { BowOnString } from '../bow/bowState';
 import type { BowContext } from '../bow/residuals';
 import { project } from '../geometry/camera';
 import type { TrackedFrame } from '../measures/measureFrames';
-import { type BodySighting, seenTorso } from './sighting';
+import { type BodySighting, LEAST_SEEN, seenTorso } from './sighting';
 
 /** A wrist further from the frog holds no bow there (share of the torso; ours: 0.3 in the median of 15 clips of two renderers, at most one look in a row beyond this but where ends were mistaken). */
 const REACH = 0.6;
-const LEAST_SEEN = 0.5;
 
 /** Whether the bow arm, as seen in the picture, could hold the bow where it was taken to be, by frame; frames not looked at, or without a bow, are left out. */
 export function bowsInHand(

@@ -7,7 +7,7 @@ import type { TrackedFrame } from '../measures/measureFrames';
 import type { FrameMeasures, Measured } from '../measures/measures';
 import { median, SIGMA_OF_MEDIAN } from '../statistics';
 import { type PositionByHand, positionByHand } from './positionByHand';
-import { type BodySighting, seenTorso } from './sighting';
+import { type BodySighting, LEAST_SEEN, seenTorso } from './sighting';
 
 /** A take whose bow may have been taken for longer or shorter than it is. */
 export interface HandAlongBow {
@@ -24,8 +24,6 @@ export interface HandAlongBow {
 
 /** A wrist further from the bow's line than this belongs to an arm the network has lost (share of the torso, ours). */
 const ON_LINE = 0.15;
-/** A joint the network itself calls less likely in sight is not taken (ours). */
-const LEAST_SEEN = 0.5;
 /** Where the ends have the frog this near to the picture's edge (share of the torso) or beyond it, a network may only put the hand back into the picture: by so much of the hair at most (ours). */
 const NEAR_EDGE = 0.2;
 const PUT_BACK = 0.3;

@@ -14,7 +14,7 @@ import type { Hold } from './holds';
 import { usualLeftHand } from './leftHand';
 import { leftWristSeen } from './leftWrist';
 import { type BackPoint, lumbarArchSeen } from './lumbarArch';
-import type { BodySighting } from './sighting';
+import { type BodySighting, LEAST_SEEN } from './sighting';
 import { headTilt, headTurn, kneeAngle, leftElbowGap, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
 import { likelyStature } from './stature';
 import { torsoAxes } from './torso';
@@ -57,8 +57,6 @@ export interface StanceMeasures {
 
 /** People hold a posture: looked-at frames of so many seconds are taken together (ours). */
 const SPAN = 1.5;
-/** A joint the network itself calls less likely in sight is not taken (ours). */
-const LEAST_SEEN = 0.5;
 
 /** A number of the stance: how it is made, what the fit's doubt is multiplied by, what bodies and networks add, the largest doubt shown (ours, measured through 34 clips of two renderers). */
 interface Tellable {

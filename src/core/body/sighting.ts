@@ -31,6 +31,9 @@ export interface JointSighting {
   readonly seen: number;
 }
 
+/** A joint the network itself calls less likely in sight is not taken (ours). */
+export const LEAST_SEEN = 0.5;
+
 /** What body and hand networks saw in one frame. */
 export interface BodySighting {
   /** Place of the frame in the film. */

@@ -10,6 +10,9 @@ export interface Pose {
 export const toOuter = (pose: Pose, inner: Vec3): Vec3 => add(rotate(pose.rotation, inner), pose.translation);
 export const toInner = (pose: Pose, outer: Vec3): Vec3 => rotateBack(pose.rotation, subtract(outer, pose.translation));
 
+/** Steps of a pose (see {@link stepPose}) for numerical derivatives: radians, mm. */
+export const POSE_INCREMENTS = [1e-5, 1e-5, 1e-5, 1e-2, 1e-2, 1e-2] as const;
+
 /**
  * The pose moved by a small step: first three numbers a rotation vector in radians about the inner frame's
  * origin, in the outer frame's axes; last three a translation in millimetres.

@@ -1,5 +1,5 @@
 import { type Camera, LOG_FOCAL_SIGMA, project } from '../geometry/camera';
-import { type Pose, stepPose, toOuter } from '../geometry/pose';
+import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../geometry/pose';
 import { fromRotationVector, type Mat3, multiply, rotate } from '../geometry/rotation';
 import { dot, normalize, type Vec2 } from '../geometry/vec3';
 import { solveLeastSquares } from '../linalg/leastSquares';
@@ -118,8 +118,6 @@ function reprojection(camera: Camera, model: InstrumentModel, pose: Pose, sighti
     out.push(image ? (image[0] - s.point[0]) / s.sigma : 1e4, image ? (image[1] - s.point[1]) / s.sigma : 1e4);
   }
 }
-
-const POSE_INCREMENTS = [1e-5, 1e-5, 1e-5, 1e-2, 1e-2, 1e-2];
 
 /**
  * Pose of a known instrument from sightings, from scratch or from a near pose.

@@ -1,5 +1,5 @@
 import { type Camera, LOG_FOCAL_SIGMA, project } from '../geometry/camera';
-import { type Pose, stepPose, toOuter } from '../geometry/pose';
+import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../geometry/pose';
 import type { Vec2 } from '../geometry/vec3';
 import { type ContourSighting, contourPlace } from '../instrument/contours';
 import type { Dimensions } from '../instrument/dimensions';
@@ -30,12 +30,11 @@ export interface Placings {
 export const COMMON_SIGMA = 4;
 export const POINT_SIGMA = 4;
 /** Neighbouring stations of a contour err together: of so many one counts. */
-const ALIKE = 4;
+export const ALIKE = 4;
 const POINT_ROBUST = 3;
 /** The edges are looked for anew after these, so nothing is gained by settling fully. */
 const ROUNDS = 6;
 
-const POSE_STEPS = [1e-5, 1e-5, 1e-5, 1e-2, 1e-2, 1e-2];
 const LOCAL = 8;
 
 /**
@@ -96,7 +95,7 @@ export function fitPlacings(
     start,
     local,
     half: LOCAL - 1,
-    step: (i) => (i >= local ? (i === local ? 1e-4 : 1e-2) : (POSE_STEPS[i % LOCAL] ?? 1e-2)),
+    step: (i) => (i >= local ? (i === local ? 1e-4 : 1e-2) : (POSE_INCREMENTS[i % LOCAL] ?? 1e-2)),
     terms,
     rounds: ROUNDS,
   });

@@ -1,9 +1,10 @@
 import { type Camera, project } from '../../core/geometry/camera';
-import { type Pose, stepPose, toOuter } from '../../core/geometry/pose';
+import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { type ContourSighting, contourPlace } from '../../core/instrument/contours';
 import type { InstrumentLandmark, InstrumentModel } from '../../core/instrument/landmarks';
 import { solveLeastSquares } from '../../core/linalg/leastSquares';
+import { ALIKE } from '../../core/start/fitPlacings';
 import type { ColourPicture } from '../image/colourPicture';
 import { contourEdges } from './contourEdges';
 import { contourProfiles } from './contourSearch';
@@ -13,12 +14,10 @@ import type { BowInPicture } from './keyFrame';
 const SEARCH = [4, 3, 2];
 /** How far the followed pose may be off in the picture, px at 960 across (ours: tracked outlines were off by up to 3, where the instrument is small). */
 const FOLLOWED = 1.5;
-/** Edges further off than this (sigmas) lose their say; of so many neighbouring ones one counts. */
+/** Edges further off than this (sigmas) lose their say (ours). */
 const ROBUST = 2;
-const ALIKE = 4;
 const LEAST_EDGES = 40;
 const ITERATIONS = 6;
-const INCREMENTS = [1e-5, 1e-5, 1e-5, 1e-2, 1e-2, 1e-2];
 const HELD: readonly InstrumentLandmark[] = ['instrument.scroll', 'instrument.endButton', 'instrument.lowerCorner.low', 'instrument.lowerCorner.high'];
 
 /** The step that lays a followed instrument on the edges of its picture (see stepPose); undefined where too few of them show. */
@@ -35,7 +34,7 @@ export function stepToContours(picture: ColourPicture, camera: Camera, model: In
     const solved = solveLeastSquares<Float64Array>({
       start: step,
       unknowns: 6,
-      increments: INCREMENTS,
+      increments: POSE_INCREMENTS,
       iterations: ITERATIONS,
       weight: (r, i) => (i < edges.length ? 1 / (1 + (r / ROBUST) ** 2 * ALIKE) : 1),
       residuals: (s) => {

@@ -1,7 +1,7 @@
 import { hairEndsOf } from '../../core/bow/sighting';
-import { SETTLED_BELOW, settlePoses } from '../../core/instrument/settlePoses';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
+import { SETTLED_BELOW, settlePoses } from '../../core/measures/settlePoses';
 import type { LookAtContours } from '../start/lookAtContours';
 
 /** Seconds between two looks at the contours, and how far about a mark they are looked at too (ours). */

@@ -1,5 +1,5 @@
 import { type Camera, project } from '../../core/geometry/camera';
-import { type Pose, stepPose, toOuter } from '../../core/geometry/pose';
+import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { type ContourSighting, contourPlace } from '../../core/instrument/contours';
 import type { Dimensions } from '../../core/instrument/dimensions';
@@ -24,8 +24,6 @@ const FOLLOWED = [
 const LEAST_STATIONS = 30;
 /** Neighbouring stations say the same: a strength counts as so much of a squared sigma (ours). */
 const WORTH = 0.5;
-
-const INCREMENTS = [1e-5, 1e-5, 1e-5, 1e-2, 1e-2, 1e-2];
 
 /** Lays an instrument placed by the network on the edges of its picture: all contours vote for a step together, then each edge is followed. */
 export function alignContours(picture: ColourPicture, camera: Camera, dimensions: Dimensions, placed: Pose, points: readonly LandmarkSighting[]): Placings {
@@ -113,7 +111,7 @@ function softened(strength: Float32Array, search: number): Float32Array {
 function movesOf(camera: Camera, model: InstrumentModel, pose: Pose, profile: ContourProfile): Float64Array {
   const place = contourPlace(model, profile.station);
   const step = new Float64Array(6);
-  return Float64Array.from(INCREMENTS, (h, k) => {
+  return Float64Array.from(POSE_INCREMENTS, (h, k) => {
     step.fill(0);
     step[k] = h;
     const moved = project(camera, toOuter(stepPose(pose, step), place));
@@ -127,7 +125,7 @@ function covarianceOf(camera: Camera, model: InstrumentModel, pose: Pose, points
   const { covariance } = solveLeastSquares<{ pose: Pose; common: Vec2 }>({
     start: { pose, common: [0, 0] },
     unknowns: 8,
-    increments: [...INCREMENTS, 1e-2, 1e-2],
+    increments: [...POSE_INCREMENTS, 1e-2, 1e-2],
     iterations: 1,
     residuals: ({ pose: p, common }) => [
       ...points.flatMap((s) => {

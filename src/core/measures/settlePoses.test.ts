@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { NO_BOW } from '../bow/sighting';
 import { rotationDistance } from '../geometry/rotation';
-import type { TrackedFrame } from '../measures/measureFrames';
+import type { TrackedFrame } from './measureFrames';
 import { settlePoses } from './settlePoses';
 
 const rotation = [1, 0, 0, 0, 1, 0, 0, 0, 1] as const;

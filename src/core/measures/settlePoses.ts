@@ -1,5 +1,6 @@
 import { stepPose } from '../geometry/pose';
-import { poseNoise, type TrackedFrame } from '../measures/measureFrames';
+import { firstFrom } from '../nearestIndex';
+import { poseNoise, type TrackedFrame } from './measureFrames';
 
 /** Frames followed less surely than this are settled on their contours (ours: above it the course of the marks' look was the better of the two on 13 clips of two renderers). */
 export const SETTLED_BELOW = 0.82;
@@ -21,17 +22,20 @@ const squared = (v: number) => v * v;
 export function settlePoses(tracked: readonly TrackedFrame[], steps: ReadonlyMap<number, ArrayLike<number>>, marked: readonly number[]): TrackedFrame[] {
   const timeOf = new Map(tracked.map((f) => [f.index, f.t]));
   const seen = [...steps].flatMap(([index, step]) => (timeOf.has(index) ? [{ t: timeOf.get(index)!, values: step }] : [])).sort((a, b) => a.t - b.t);
-  const about = (t: number) => meanAbout(seen, t, 6);
+  const about = meanAbout(seen, 6);
   const zeros = marked.flatMap((index) => {
     const t = timeOf.get(index);
     const step = t === undefined ? undefined : about(t);
     return t !== undefined && step ? [{ t, step }] : [];
   });
   if (zeros.length === 0) return [...tracked];
-  const qualities = tracked.flatMap((f) => (f.pose ? [{ t: f.t, values: [f.quality] }] : []));
+  const qualityAbout = meanAbout(
+    tracked.flatMap((f) => (f.pose ? [{ t: f.t, values: [f.quality] }] : [])),
+    1,
+  );
   return tracked.map((frame) => {
     // As sure as the frames about it: what moves poses must not shake them.
-    const quality = frame.pose && meanAbout(qualities, frame.t, 1)![0]!;
+    const quality = frame.pose && qualityAbout(frame.t)![0]!;
     const step = quality !== undefined && quality < SETTLED_BELOW ? about(frame.t) : undefined;
     if (!frame.pose || quality === undefined || !step) return frame;
     const zero = zeros.reduce((a, b) => (Math.abs(b.t - frame.t) < Math.abs(a.t - frame.t) ? b : a)).step;
@@ -47,25 +51,17 @@ export function settlePoses(tracked: readonly TrackedFrame[], steps: ReadonlyMap
   });
 }
 
-/** Mean over about {@link OVER} seconds to either side; `list` in order of time. Undefined where nothing is near. */
-function meanAbout(list: readonly { readonly t: number; readonly values: ArrayLike<number> }[], t: number, length: number): number[] | undefined {
-  const sum = new Array<number>(length).fill(0);
-  let weights = 0;
-  for (let i = firstFrom(list, t - REACH * OVER); i < list.length && list[i]!.t <= t + REACH * OVER; i++) {
-    const w = Math.exp(-0.5 * squared((list[i]!.t - t) / OVER));
-    weights += w;
-    for (let k = 0; k < length; k++) sum[k]! += w * list[i]!.values[k]!;
-  }
-  return weights > 0 ? sum.map((v) => v / weights) : undefined;
-}
-
-/** The first place at or after a time. */
-function firstFrom(list: readonly { readonly t: number }[], t: number): number {
-  let [low, high] = [0, list.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (list[middle]!.t < t) low = middle + 1;
-    else high = middle;
-  }
-  return low;
+/** Tells the mean over about {@link OVER} seconds to either side of a time; `list` in order of time. Undefined where nothing is near. */
+function meanAbout(list: readonly { readonly t: number; readonly values: ArrayLike<number> }[], length: number): (t: number) => number[] | undefined {
+  const times = Float64Array.from(list, (l) => l.t);
+  return (t) => {
+    const sum = new Array<number>(length).fill(0);
+    let weights = 0;
+    for (let i = firstFrom(times, t - REACH * OVER); i < list.length && times[i]! <= t + REACH * OVER; i++) {
+      const w = Math.exp(-0.5 * squared((times[i]! - t) / OVER));
+      weights += w;
+      for (let k = 0; k < length; k++) sum[k]! += w * list[i]!.values[k]!;
+    }
+    return weights > 0 ? sum.map((v) => v / weights) : undefined;
+  };
 }
