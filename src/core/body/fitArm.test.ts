@@ -6,7 +6,7 @@ import { normal, seededRandom } from '../random';
 import { median } from '../statistics';
 import { elbowAngle, elbowRise } from './arm';
 import { type ArmEvidence, type ArmFrame, fitArm } from './fitArm';
-import { BODY_JOINTS, type BodyJoint, type BodySighting, type JointSighting, mirrorBody } from './sighting';
+import { BODY_JOINTS, type BodyJoint, type BodySighting, everyJoint, type JointSighting, mirrorBody } from './sighting';
 import { likelyStature } from './stature';
 import { headingFrom } from './torso';
 
@@ -61,6 +61,7 @@ function scene(
   seed: number,
   noisePx: number,
   lies: (i: number, joint: BodyJoint) => readonly [number, number] = () => [0, 0],
+  doubt: (i: number, joint: BodyJoint) => Partial<JointSighting> = () => ({}),
 ): { truth: ArmFrame[]; frames: ArmEvidence[] } {
   const random = seededRandom(seed);
   const truth: ArmFrame[] = [];
@@ -75,13 +76,11 @@ function scene(
       'hip.right': place([-90, 0, -470]),
     };
     truth.push({ shoulder: joints['shoulder.right']!, elbow: joints['elbow.right']!, wrist: joints['wrist.right']!, otherShoulder: joints['shoulder.left']! });
-    const seen = Object.fromEntries(
-      BODY_JOINTS.map((name) => {
-        const p = project(camera, joints[name] ?? place([0, 0, 0]))!;
-        const lie = lies(i, name);
-        return [name, { point: [p[0] + noisePx * normal(random) + lie[0], p[1] + noisePx * normal(random) + lie[1]], space: joints[name] ?? [0, 0, 0], seen: 1 }];
-      }),
-    ) as unknown as Record<BodyJoint, JointSighting>;
+    const seen = everyJoint((name) => {
+      const p = project(camera, joints[name] ?? place([0, 0, 0]))!;
+      const lie = lies(i, name);
+      return { point: [p[0] + noisePx * normal(random) + lie[0], p[1] + noisePx * normal(random) + lie[1]], space: joints[name] ?? [0, 0, 0], seen: 0.997, ...doubt(i, name) };
+    });
     const heading = 42 * RADIANS;
     return {
       body: { frame: 4 * i, t: 0.15 * i, joints: seen },
@@ -121,6 +120,22 @@ describe('the bow arm in space', () => {
     const u = truth.map((_, i) => fit.sigmaOf(i, elbowAngle));
     expect(off.filter((e, i) => e <= 2 * u[i]!).length / off.length).toBeGreaterThan(0.85);
     expect(median(u)).toBeLessThan(12);
+  });
+
+  it('trusts an elbow less, and says so, where the network calls it likelier hidden than usual, or sees it elsewhere in a mirror', () => {
+    const away = (i: number, joint: BodyJoint) => joint === 'elbow.right' && i >= 15 && i < 20;
+    const lies = (i: number, joint: BodyJoint) => (away(i, joint) ? ([60, 80] as const) : ([0, 0] as const));
+    const worst = (doubt?: (i: number, joint: BodyJoint) => Partial<JointSighting>) => {
+      const { truth, frames } = scene(40, 7, 4, lies, doubt);
+      const fit = fitted(frames);
+      return { off: Math.max(...errors(truth, fit.frames, (a) => elbowRise(a, up)).slice(15, 20)), u: fit.sigmaOf(17, (a) => elbowRise(a, up)) };
+    };
+    const plain = worst();
+    for (const told of [{ seen: 0.97 }, { apart: 90 }]) {
+      const warned = worst((i, joint) => (away(i, joint) ? told : {}));
+      expect(warned.off).toBeLessThan(0.75 * plain.off);
+      expect(warned.u).toBeGreaterThan(1.2 * plain.u);
+    }
   });
 
   it('is not led astray by frames in which the network takes the wrong limb', () => {

@@ -1,4 +1,4 @@
-import type { Vec2, Vec3 } from '../geometry/vec3';
+import { mix, type Vec2, type Vec3 } from '../geometry/vec3';
 
 /** Joints of the player that a body network names; left and right are the player's own. */
 export const BODY_JOINTS = [
@@ -27,9 +27,14 @@ export interface JointSighting {
   readonly point: Vec2;
   /** The network's own guess in space: mm from between the hips, camera axes. Only a hint. */
   readonly space: Vec3;
+  /** How far apart two looks at it, one in the mirrored picture, put it (px); absent where there was one. */
+  readonly apart?: number;
   /** How likely it is in sight, 0..1, by the network's own word; no proof. */
   readonly seen: number;
 }
+
+/** What is seen of every joint. */
+export type Joints = Readonly<Record<BodyJoint, JointSighting>>;
 
 /** A joint the network itself calls less likely in sight is not taken (ours). */
 export const LEAST_SEEN = 0.5;
@@ -40,7 +45,7 @@ export interface BodySighting {
   readonly frame: number;
   readonly t: number;
   /** Absent where nobody was found. */
-  readonly joints?: Readonly<Record<BodyJoint, JointSighting>>;
+  readonly joints?: Joints;
   /** The 21 points of the bow hand, px; absent where no hand was found that could hold the bow. */
   readonly bowHand?: readonly Vec2[];
   /** Whether the hand at the neck was looked for here; it is only now and then. */
@@ -62,22 +67,35 @@ export function otherSide(joint: BodyJoint): BodyJoint {
   return joint.replace('.right', '.left') as BodyJoint;
 }
 
+/** Joints made one by one. */
+export const everyJoint = (make: (name: BodyJoint) => JointSighting): Joints => Object.fromEntries(BODY_JOINTS.map((name) => [name, make(name)])) as Joints;
+
+/** Joints as they stand in the mirrored picture: left ones become right. */
+export const mirrorJoints = (joints: Joints, width: number): Joints =>
+  everyJoint((name) => {
+    const { point, space, ...rest } = joints[otherSide(name)];
+    return { ...rest, point: [width - point[0], point[1]], space: [-space[0], space[1], space[2]] };
+  });
+
+/** Two looks at the same joints taken together: the places half way, and how far the looks lie apart. */
+export const joinLooks = (first: Joints, second: Joints): Joints =>
+  everyJoint((name) => {
+    const [a, b] = [first[name], second[name]];
+    return {
+      point: [(a.point[0] + b.point[0]) / 2, (a.point[1] + b.point[1]) / 2],
+      space: mix(a.space, b.space, 0.5),
+      apart: Math.hypot(a.point[0] - b.point[0], a.point[1] - b.point[1]),
+      seen: (a.seen + b.seen) / 2,
+    };
+  });
+
 /** The sighting as it stands in the mirrored picture: a left-handed player becomes right-handed. */
 export function mirrorBody(body: BodySighting, width: number): BodySighting {
   const flip = ([x, y]: Vec2): Vec2 => [width - x, y];
   const { joints, bowHand, neckHand, ...rest } = body;
   return {
     ...rest,
-    ...(joints
-      ? {
-          joints: Object.fromEntries(
-            BODY_JOINTS.map((name) => {
-              const { point, space, seen } = joints[otherSide(name)];
-              return [name, { point: flip(point), space: [-space[0], space[1], space[2]] as Vec3, seen }];
-            }),
-          ) as Record<BodyJoint, JointSighting>,
-        }
-      : {}),
+    ...(joints ? { joints: mirrorJoints(joints, width) } : {}),
     ...(bowHand ? { bowHand: bowHand.map(flip) } : {}),
     ...(neckHand ? { neckHand: neckHand.map(flip) } : {}),
   };

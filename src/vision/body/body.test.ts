@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { BODY_JOINTS, type BodyJoint, type JointSighting } from '../../core/body/sighting';
+import { type BodyJoint, everyJoint } from '../../core/body/sighting';
 import type { BowOnString } from '../../core/bow/bowState';
 import { NO_BOW } from '../../core/bow/sighting';
 import { cameraFromFieldOfView, project } from '../../core/geometry/camera';
@@ -95,7 +95,7 @@ describe('a hand that holds the bow', () => {
 /** A body of which only the arms matter. */
 function arms(elbow: Vec2, wrist: Vec2, otherElbow: Vec2 = [900, 900], otherWrist: Vec2 = [900, 900]) {
   const at: Partial<Record<BodyJoint, Vec2>> = { 'elbow.right': elbow, 'wrist.right': wrist, 'elbow.left': otherElbow, 'wrist.left': otherWrist };
-  return Object.fromEntries(BODY_JOINTS.map((j): [BodyJoint, JointSighting] => [j, { point: at[j] ?? [0, 0], space: [0, 0, 0], seen: 1 }])) as Record<BodyJoint, JointSighting>;
+  return everyJoint((j) => ({ point: at[j] ?? [0, 0], space: [0, 0, 0], seen: 1 }));
 }
 
 describe('a bow hand where the arm leads to', () => {

@@ -1,4 +1,4 @@
-import type { BodyJoint, JointSighting } from '../../core/body/sighting';
+import type { BodyJoint, Joints } from '../../core/body/sighting';
 import type { BowContext } from '../../core/bow/residuals';
 import type { Marks } from '../../core/formats/marks';
 import { type Camera, cameraFromFieldOfView, project } from '../../core/geometry/camera';
@@ -31,7 +31,7 @@ export interface StartCandidate {
 export type Start = { readonly candidates: readonly StartCandidate[]; readonly looks: readonly FrameLook[] } | { readonly refused: Refusal; readonly looks: readonly FrameLook[] };
 
 export interface StartEyes {
-  findBody(picture: ImageBitmap): Record<BodyJoint, JointSighting> | undefined;
+  findBody(picture: ImageBitmap): Joints | undefined;
   look(picture: ImageBitmap, squares: readonly Square[]): Promise<Look[]>;
 }
 

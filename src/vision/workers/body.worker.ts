@@ -28,7 +28,7 @@ const api = {
     opening ??= BodyNetworks.open();
     const networks = await opening;
     try {
-      const joints = networks.findBody(picture);
+      const joints = networks.findBodyTwice(picture);
       const handOf = (cut: OffscreenCanvas) => networks.findHand(cut);
       const bowHand = bow && (bowHands.find(picture, bow, handOf) ?? findByArm(picture, bow, joints, handOf));
       const neckHand = neck && neckHands.find(picture, neck, handOf);
