@@ -1,36 +1,25 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { type BowState, hairLine } from '../../core/bow/bowState';
 import type { Marks } from '../../core/formats/marks';
-import { cameraFromFieldOfView, project, ray } from '../../core/geometry/camera';
-import { type Pose, stepPose, toInner, toOuter } from '../../core/geometry/pose';
+import { project } from '../../core/geometry/camera';
+import { type Pose, stepPose, toOuter } from '../../core/geometry/pose';
 import { fromRotationVector } from '../../core/geometry/rotation';
-import { scale, type Vec2 } from '../../core/geometry/vec3';
-import { dimensionsOf } from '../../core/instrument/dimensions';
-import { INSTRUMENT_LANDMARKS, instrumentModel } from '../../core/instrument/landmarks';
-import { buildRelief, renderDepth } from '../../core/instrument/relief';
+import type { Vec2 } from '../../core/geometry/vec3';
+import { INSTRUMENT_LANDMARKS } from '../../core/instrument/landmarks';
 import { stringLines } from '../../core/instrument/strings';
 import { normal, seededRandom } from '../../core/random';
 import type { TakeMeasures } from '../../core/take/analyse';
 import { doubtfulSpans } from '../../core/take/doubt';
 import type { Frame, FrameSource } from '../film/frame';
+import { type Before, texturedViolin } from '../instrument/texturedViolin';
 import { measureTake } from './measureTake';
 
 // A film small enough for a test: a textured instrument moving before a busy wall, a bow drawn across it.
 const W = 640;
 const H = 520;
 const FRAMES = 48;
-const camera = cameraFromFieldOfView(W, H);
-const model = instrumentModel(dimensionsOf('violin', '4/4'));
-const relief = buildRelief(model);
+const { camera, model, shoot: shootViolin } = texturedViolin(W, H);
 const strings = stringLines(model, 'violin');
-
-function waves(seed: number, finest: number): (x: number, y: number) => number {
-  const random = seededRandom(seed);
-  const parts = Array.from({ length: 24 }, () => ({ kx: (random() - 0.5) * finest, ky: (random() - 0.5) * finest, phase: random() * 6.3, a: 5 + 9 * random() }));
-  return (x, y) => parts.reduce((sum, w) => sum + w.a * Math.sin(w.kx * x + w.ky * y + w.phase), 0);
-}
-const wood = waves(1, 0.5);
-const wall = waves(2, 0.35);
 
 const poseAt = (i: number): Pose =>
   stepPose({ rotation: fromRotationVector([2.5, 0.4, 0.5]), translation: [20, -20, 1100] }, [
@@ -50,37 +39,22 @@ const bowAt = (i: number): BowState => ({
 
 /** One picture; frames in `hidden` show only the wall. */
 function shoot(i: number, hidden: (i: number) => boolean): Frame {
-  const luma = new Uint8Array(W * H);
   const pose = poseAt(i);
-  const map = renderDepth(relief, pose, camera);
   const line = hairLine(bowAt(i), strings[2]!, 650, 1);
   const frog = project(camera, toOuter(pose, line.frog))!;
   const tip = project(camera, toOuter(pose, line.tip))!;
   const n = Math.hypot(tip[0] - frog[0], tip[1] - frog[1]);
   const u: Vec2 = [(tip[0] - frog[0]) / n, (tip[1] - frog[1]) / n];
-  const noise = seededRandom(i + 500);
-  for (let y = 0; y < H; y++) {
-    for (let x = 0; x < W; x++) {
-      const p: Vec2 = [x + 0.5, y + 0.5];
-      let v = 130 + wall(x, y);
-      if (!hidden(i)) {
-        const column = x - map.x0;
-        const row = y - map.y0;
-        const depth = column >= 0 && row >= 0 && column < map.width && row < map.height ? map.depth[row * map.width + column]! : 0;
-        if (depth > 0) {
-          const inner = toInner(pose, scale(ray(camera, p), depth));
-          v = 120 + wood(inner[0], inner[1]) + 0.4 * inner[2];
-        }
-        const along = (p[0] - frog[0]) * u[0] + (p[1] - frog[1]) * u[1];
-        const side = -(p[0] - frog[0]) * u[1] + (p[1] - frog[1]) * u[0];
-        if (along > 0 && along < n && Math.abs(side) < 2) v = 235;
-        else if (along > -20 && along < n + 6 && Math.abs(side - 8) < 2.4) v = 35;
-        else if (along > -26 && along < 1 && side > -2 && side < 9) v = 20;
-        else if (along > n - 1 && along < n + 9 && side > -3 && side < 10) v = 40;
-      }
-      luma[y * W + x] = Math.max(0, Math.min(255, v + 4 * (noise() - 0.5)));
-    }
-  }
+  const bow: Before = (p) => {
+    const along = (p[0] - frog[0]) * u[0] + (p[1] - frog[1]) * u[1];
+    const side = -(p[0] - frog[0]) * u[1] + (p[1] - frog[1]) * u[0];
+    if (along > 0 && along < n && Math.abs(side) < 2) return 235;
+    if (along > -20 && along < n + 6 && Math.abs(side - 8) < 2.4) return 35;
+    if (along > -26 && along < 1 && side > -2 && side < 9) return 20;
+    if (along > n - 1 && along < n + 9 && side > -3 && side < 10) return 40;
+    return undefined;
+  };
+  const luma = hidden(i) ? shootViolin(undefined, i + 500) : shootViolin(pose, i + 500, bow);
   return { index: i, t: i / 25, width: W, height: H, luma };
 }
 
