@@ -149,8 +149,10 @@ describe('the hand at the neck', () => {
     const square = { centre: [1, 2] as Vec2, side: 3 };
     const seen = await seeBody(
       source,
-      async (_, { neck }) => {
-        if (neck) asked.push(1);
+      async (_, { neck }, neckToo) => {
+        // By its place the player is known in every picture.
+        expect(neck).toEqual(square);
+        if (neckToo) asked.push(1);
         return {};
       },
       () => ({ neck: square }),

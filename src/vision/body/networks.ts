@@ -4,6 +4,7 @@ import wasmUrl from '@mediapipe/tasks-vision/vision_wasm_module_internal.wasm?ur
 import handModel from '../../../.cache/models/hand.task?url';
 import poseModel from '../../../.cache/models/pose.task?url';
 import { type BodyJoint, everyJoint, type JointSighting, type Joints, joinLooks, mirrorJoints } from '../../core/body/sighting';
+import { type KnownHands, whoPlays } from '../../core/body/whoPlays';
 import type { Vec2 } from '../../core/geometry/vec3';
 
 /** Where the body network lists our joints (33 landmarks). */
@@ -27,6 +28,9 @@ const PLACE: Readonly<Record<BodyJoint, number>> = {
   'toe.right': 32,
 };
 
+/** People looked for: a teacher or another player may stand beside the one who plays. */
+const PEOPLE = 2;
+
 const FILES = { wasmLoaderPath: '', wasmBinaryPath: wasmUrl };
 
 /** The package takes its module from the global scope and removes it: it is set again for each network, one after the other. */
@@ -36,7 +40,7 @@ const offerModule = () => {
 
 async function openPose(): Promise<PoseLandmarker> {
   offerModule();
-  return PoseLandmarker.createFromOptions(FILES, { baseOptions: { modelAssetPath: poseModel, delegate: 'CPU' }, runningMode: 'IMAGE', numPoses: 1 });
+  return PoseLandmarker.createFromOptions(FILES, { baseOptions: { modelAssetPath: poseModel, delegate: 'CPU' }, runningMode: 'IMAGE', numPoses: PEOPLE });
 }
 
 /** A general body network, run in a worker, on still pictures so that results repeat exactly. */
@@ -50,29 +54,32 @@ export class BodyNetwork {
     return new BodyNetwork(await openPose());
   }
 
-  /** Joints of the person in a picture; undefined when nobody is found. */
-  findBody(picture: OffscreenCanvas | ImageBitmap): Joints | undefined {
+  /** Joints of the people in a picture, the plainest to see first; empty when nobody is found. */
+  findBodies(picture: OffscreenCanvas | ImageBitmap): Joints[] {
     const { landmarks, worldLandmarks } = this.pose.detect(picture);
-    const [points, space] = [landmarks[0], worldLandmarks[0]];
-    if (!points || !space) return undefined;
-    const joint = (name: BodyJoint): JointSighting => {
-      const p = points[PLACE[name]]!;
-      const s = space[PLACE[name]]!;
-      return { point: [p.x * picture.width, p.y * picture.height], space: [1000 * s.x, 1000 * s.y, 1000 * s.z], seen: p.visibility };
-    };
-    return everyJoint(joint);
+    return landmarks.flatMap((points, person) => {
+      const space = worldLandmarks[person];
+      if (!space) return [];
+      const joint = (name: BodyJoint): JointSighting => {
+        const p = points[PLACE[name]]!;
+        const s = space[PLACE[name]]!;
+        return { point: [p.x * picture.width, p.y * picture.height], space: [1000 * s.x, 1000 * s.y, 1000 * s.z], seen: p.visibility };
+      };
+      return [everyJoint(joint)];
+    });
   }
 
-  /** Joints seen in the picture and in its mirror image, taken together: the network errs otherwise there, so the mean errs less and the difference tells by how much. */
-  findBodyTwice(picture: OffscreenCanvas | ImageBitmap): Joints | undefined {
+  /** Joints of the one who plays, seen in the picture and in its mirror image and taken together: the network errs otherwise there, so the mean errs less and the difference tells by how much. */
+  findPlayer(picture: OffscreenCanvas | ImageBitmap, hands: KnownHands): Joints | undefined {
     const { width, height } = picture;
-    const plain = this.findBody(picture);
+    const plain = whoPlays(this.findBodies(picture), hands);
     if (this.mirror.width !== width || this.mirror.height !== height) [this.mirror.width, this.mirror.height] = [width, height];
     const context = this.mirror.getContext('2d', { willReadFrequently: true })!;
     context.setTransform(-1, 0, 0, 1, width, 0);
     context.drawImage(picture, 0, 0);
-    const turned = this.findBody(this.mirror);
-    const mirrored = turned && mirrorJoints(turned, width);
+    const turned = this.findBodies(this.mirror).map((joints) => mirrorJoints(joints, width));
+    // The same person: where the hands are not known, the nearest to the one seen in the picture itself.
+    const mirrored = whoPlays(turned, hands.bow || hands.neck || !plain ? hands : { bow: plain['wrist.right'].point, neck: plain['wrist.left'].point });
     return plain && mirrored ? joinLooks(plain, mirrored) : (plain ?? mirrored);
   }
 

@@ -11,14 +11,14 @@ export interface PictureSource {
   pictures(frames: readonly number[]): AsyncIterable<{ readonly index: number; readonly picture: ImageBitmap }>;
 }
 
-/** Where the hands must be in a picture; a hand whose place is not known is not looked for. */
+/** Where the hands must be in a picture: by them the player is known among others. A hand whose place is not known is not looked for. */
 export interface HandPlaces {
   readonly bow?: BowHandPlace | undefined;
   readonly neck?: HandSquare | undefined;
 }
 
-/** What a body network and a hand network see in one picture. */
-export type SeePicture = (picture: ImageBitmap, hands: HandPlaces) => Promise<Pick<BodySighting, 'joints' | 'bowHand' | 'neckHand'>>;
+/** What a body network and a hand network see in one picture; the hand at the neck only when it is looked for too. */
+export type SeePicture = (picture: ImageBitmap, hands: HandPlaces, neckToo: boolean) => Promise<Pick<BodySighting, 'joints' | 'bowHand' | 'neckHand'>>;
 
 /** Seconds between the frames that are looked at: a bow arm at work turns by a few degrees in that time (ours). */
 const SPACING = 0.2;
@@ -73,10 +73,10 @@ export async function seeBody(source: PictureSource, see: SeePicture, handsAt: (
     options.signal?.throwIfAborted();
     if (waiting.length >= AT_ONCE) await takeOldest();
     const t = source.times[index]!;
-    const { bow, neck } = handsAt(index);
-    const neckToo = neck !== undefined && t >= neckFrom;
+    const hands = handsAt(index);
+    const neckToo = hands.neck !== undefined && t >= neckFrom;
     if (neckToo) neckFrom = t + NECK_SPACING;
-    const seen = see(picture, { bow, ...(neckToo ? { neck } : {}) }).then((s): BodySighting => ({ frame: index, t, ...(neckToo ? { neckSought: true } : {}), ...s }));
+    const seen = see(picture, hands, neckToo).then((s): BodySighting => ({ frame: index, t, ...(neckToo ? { neckSought: true } : {}), ...s }));
     // A failure is told when its picture's turn comes.
     seen.catch(() => undefined);
     waiting.push(seen);

@@ -31,7 +31,8 @@ export interface StartCandidate {
 export type Start = { readonly candidates: readonly StartCandidate[]; readonly looks: readonly FrameLook[] } | { readonly refused: Refusal; readonly looks: readonly FrameLook[] };
 
 export interface StartEyes {
-  findBody(picture: ImageBitmap): Joints | undefined;
+  /** The people in a picture, the plainest to see first. */
+  findBodies(picture: ImageBitmap): Joints[];
   look(picture: ImageBitmap, squares: readonly Square[]): Promise<Look[]>;
 }
 
@@ -155,20 +156,16 @@ class StartSeeker {
   /** One wide look: is there a player, and about where the instrument? */
   async first(index: number, picture: ImageBitmap): Promise<FirstLook> {
     const look: FrameLook = { index, t: this.film.times[index]!, player: false, light: lightOf(picture) };
-    const joints = this.eyes.findBody(picture);
-    const region = joints && playerRegion((name) => joints[name.replace('body.', '') as BodyJoint]?.point, this.instrument.family);
-    if (!region) return { look, region, seen: [] };
-    const seen = await this.eyes.look(picture, [{ ...region, side: FIRST * region.side, turn: 0 }]);
-    return {
-      look: {
-        ...look,
-        player: true,
-        placed: placeInstrument(this.camera, this.model, withinPicture(this.camera, fuseLooks(seen))),
-        wrists: [joints['wrist.left'].point, joints['wrist.right'].point],
-      },
-      region,
-      seen,
-    };
+    const people: FirstLook[] = [];
+    for (const joints of this.eyes.findBodies(picture)) {
+      const region = playerRegion((name) => joints[name.replace('body.', '') as BodyJoint]?.point, this.instrument.family);
+      if (!region) continue;
+      const seen = await this.eyes.look(picture, [{ ...region, side: FIRST * region.side, turn: 0 }]);
+      const placed = placeInstrument(this.camera, this.model, withinPicture(this.camera, fuseLooks(seen)));
+      people.push({ look: { ...look, player: true, placed, wrists: [joints['wrist.left'].point, joints['wrist.right'].point] }, region, seen });
+    }
+    // Of several people the one with an instrument.
+    return people.length > 0 ? people.reduce((a, b) => (worthOf(b.look) > worthOf(a.look) ? b : a)) : { look, region: undefined, seen: [] };
   }
 
   /** Wide looks joined, then closer ones about the instrument as placed, then its contours and the bow. */

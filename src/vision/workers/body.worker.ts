@@ -24,14 +24,14 @@ const api = {
     opening ??= BodyNetworks.open();
     await opening;
   },
-  async see(picture: ImageBitmap, { bow, neck }: HandPlaces): Promise<Pick<BodySighting, 'joints' | 'bowHand' | 'neckHand'>> {
+  async see(picture: ImageBitmap, { bow, neck }: HandPlaces, neckToo: boolean): Promise<Pick<BodySighting, 'joints' | 'bowHand' | 'neckHand'>> {
     opening ??= BodyNetworks.open();
     const networks = await opening;
     try {
-      const joints = networks.findBodyTwice(picture);
+      const joints = networks.findPlayer(picture, { bow: bow?.centre, neck: neck?.centre });
       const handOf = (cut: OffscreenCanvas) => networks.findHand(cut);
       const bowHand = bow && (bowHands.find(picture, bow, handOf) ?? findByArm(picture, bow, joints, handOf));
-      const neckHand = neck && neckHands.find(picture, neck, handOf);
+      const neckHand = neckToo && neck && neckHands.find(picture, neck, handOf);
       return { ...(joints ? { joints } : {}), ...(bowHand ? { bowHand } : {}), ...(neckHand ? { neckHand } : {}) };
     } finally {
       picture.close();

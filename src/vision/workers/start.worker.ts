@@ -17,7 +17,7 @@ const api = {
       try {
         opening ??= Promise.all([BodyNetwork.open(), LandmarkNetwork.open()]);
         const [body, landmarks] = await opening;
-        return await findStart(film, instrument, { findBody: (picture) => body.findBody(picture), look: (picture, squares) => landmarks.look(picture, squares) }, onProgress);
+        return await findStart(film, instrument, { findBodies: (picture) => body.findBodies(picture), look: (picture, squares) => landmarks.look(picture, squares) }, onProgress);
       } finally {
         film.close();
       }
