@@ -2,13 +2,13 @@ import type { TakeMeasures } from '../../core/take/analyse';
 import { overlayOf } from '../bench/review/overlay';
 import { COLOR } from '../drawings/tokens';
 import { degrees, millimetres, plusMinus } from '../drawings/words';
-import { faceAt } from './face';
+import { facesAt } from './face';
 
 type Canvas2D = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 type Point = readonly [number, number];
 
 export interface BurnOptions {
-  /** An opaque oval over the face. */
+  /** An opaque oval over the face, and over those of bystanders. */
   readonly covered: boolean;
 }
 
@@ -18,8 +18,7 @@ export function burnIn(c: Canvas2D, picture: CanvasImageSource, take: TakeMeasur
   const k = width / take.solution.camera.width;
   const unit = Math.max(width, height) / 960;
   c.drawImage(picture, 0, 0, width, height);
-  const face = covered ? faceAt(take, index) : undefined;
-  if (face) {
+  for (const face of covered ? (facesAt(take, index) ?? []) : []) {
     c.fillStyle = COLOR.spruce;
     c.beginPath();
     c.ellipse(face.x * k, face.y * k, face.rx * k, face.ry * k, 0, 0, 2 * Math.PI);

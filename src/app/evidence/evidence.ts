@@ -2,14 +2,14 @@ import { BufferTarget, CanvasSource, Output, QUALITY_HIGH, WebMOutputFormat } fr
 import type { TakeMeasures } from '../../core/take/analyse';
 import type { OpenFilm } from '../film/useFilm';
 import { type BurnOptions, burnIn } from './burnIn';
-import { faceAt } from './face';
+import { facesAt } from './face';
 
 /** Longest side of what is given out, pixels: enough to see, small enough to send. */
 const LONGEST = 1280;
 
 /** Nothing is given out with a face that was to be covered and could not be. */
 function checkFace(take: TakeMeasures, index: number, { covered }: BurnOptions): void {
-  if (covered && !faceAt(take, index)) throw new Error('the face was not found, so it cannot be covered. Take "the face covered" off if it may be seen.');
+  if (covered && !facesAt(take, index)) throw new Error('the face was not found, so it cannot be covered. Take "the face covered" off if it may be seen.');
 }
 
 function canvasFor({ width, height }: { readonly width: number; readonly height: number }): OffscreenCanvas {

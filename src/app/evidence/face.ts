@@ -1,4 +1,4 @@
-import type { BodySighting } from '../../core/body/sighting';
+import type { BodySighting, Joints } from '../../core/body/sighting';
 import type { TakeMeasures } from '../../core/take/analyse';
 
 /** An oval over the face, px of the film. */
@@ -9,14 +9,24 @@ export interface Face {
   readonly ry: number;
 }
 
-/** Where the face is in a frame, from the nearest looked-at frame; undefined where nobody was seen. */
-export function faceAt(take: TakeMeasures, index: number): Face | undefined {
-  const frame = take.frames[index]!.frame;
+/** Bystanders are missed in one picture and seen in the next: those of so many seconds about a moment are covered too (ours). */
+const ABOUT = 1;
+
+/** Where the faces are in a frame, the player's first, from the pictures looked at about it; undefined where the player's was not seen in any. */
+export function facesAt(take: TakeMeasures, index: number): Face[] | undefined {
+  const { frame, t } = take.frames[index]!;
   const near = take.bodies
     ?.filter((b) => b.joints)
     .reduce<BodySighting | undefined>((best, b) => (!best || Math.abs(b.frame - frame) < Math.abs(best.frame - frame) ? b : best), undefined);
   if (!near?.joints) return undefined;
-  const at = (name: 'nose' | 'ear.left' | 'ear.right' | 'shoulder.left' | 'shoulder.right' | 'hip.left' | 'hip.right') => near.joints![name].point;
+  const others = take.bodies!.filter((b) => Math.abs(b.t - t) <= ABOUT).flatMap((b) => b.others ?? []);
+  const width = take.mirrored ? take.solution.camera.width : undefined;
+  return [near.joints, ...others].map((joints) => faceOf(joints, width));
+}
+
+/** The oval over a person's face; joints of a mirrored take are turned back into the film of that width. */
+function faceOf(joints: Joints, mirroredWidth: number | undefined): Face {
+  const at = (name: 'nose' | 'ear.left' | 'ear.right' | 'shoulder.left' | 'shoulder.right' | 'hip.left' | 'hip.right') => joints[name].point;
   const middle = (a: readonly [number, number], b: readonly [number, number]) => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2] as const;
   const ears = middle(at('ear.left'), at('ear.right'));
   const shoulders = middle(at('shoulder.left'), at('shoulder.right'));
@@ -26,6 +36,5 @@ export function faceAt(take: TakeMeasures, index: number): Face | undefined {
   // In profile the ears fall together: then the torso tells how large a head is.
   const rx = Math.max(0.72 * apart, 0.24 * torso);
   const x = (ears[0] + at('nose')[0]) / 2;
-  const mirrored = take.mirrored ? take.solution.camera.width - x : x;
-  return { x: mirrored, y: (ears[1] + at('nose')[1]) / 2 - 0.1 * rx, rx, ry: 1.32 * rx };
+  return { x: mirroredWidth === undefined ? x : mirroredWidth - x, y: (ears[1] + at('nose')[1]) / 2 - 0.1 * rx, rx, ry: 1.32 * rx };
 }

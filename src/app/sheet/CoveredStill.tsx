@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import type { TakeMeasures } from '../../core/take/analyse';
 import { overlayOf } from '../bench/review/overlay';
 import { COLOR } from '../drawings/tokens';
-import { faceAt } from '../evidence/face';
+import { facesAt } from '../evidence/face';
 import { type OpenFilm, useFramePicture } from '../film/useFilm';
 
 export interface StillProps {
@@ -21,7 +21,7 @@ export function CoveredStill({ film, take, index, width, height, square, covered
   const picture = useFramePicture(film, index);
   const canvas = useRef<HTMLCanvasElement>(null);
   const overlay = overlayOf(take, index);
-  const face = faceAt(take, index);
+  const faces = facesAt(take, index);
   const { width: w, height: h } = film.facts;
   const view = cut(w, h, width / height, overlay ? [overlay.frog, overlay.tip, overlay.contact] : []);
   const fit = width / view.width;
@@ -40,12 +40,12 @@ export function CoveredStill({ film, take, index, width, height, square, covered
     <div className="relative overflow-hidden rounded-plate bg-film" style={{ width, height }}>
       <canvas ref={canvas} className="h-full w-full" role="img" aria-label="A moment of the film with the bow drawn in" />
       <svg className="absolute inset-0" width={width} height={height} aria-hidden>
-        {covered && face && (
-          <g transform={`translate(${X([face.x, face.y]).toFixed(1)} ${Y([face.x, face.y]).toFixed(1)})`}>
+        {(covered ? (faces ?? []) : []).map((face) => (
+          <g key={`${face.x} ${face.y}`} transform={`translate(${X([face.x, face.y]).toFixed(1)} ${Y([face.x, face.y]).toFixed(1)})`}>
             <ellipse rx={face.rx * fit} ry={face.ry * fit} fill={COLOR.spruce} stroke={COLOR.edge} strokeWidth={1.6} />
             <path d="M-2 -13 V9 H-13 Z M2 -13 V9 H13 Z M-18 12 H18" fill="none" stroke={COLOR.edge} strokeWidth={2} strokeLinejoin="round" />
           </g>
-        )}
+        ))}
         {overlay && (
           <g fill="none" strokeLinecap="round">
             {square && <path d={`${line(overlay.contact, overlay.frog)} L${X(overlay.squareFrog)} ${Y(overlay.squareFrog)} Z`} fill={COLOR.rosinTint} opacity={0.65} />}

@@ -11,7 +11,7 @@ import { MINUTES_A_DAY, type PlannedDay, type WeekPlan, weekPlan } from '../../c
 import { bandsFor } from '../../core/rubric/rubric';
 import type { MeasuresRecord } from '../../store/records';
 import { stageIn, type TakeWithStudent } from '../../store/takes';
-import { faceAt } from '../evidence/face';
+import { facesAt } from '../evidence/face';
 import { useFilm } from '../film/useFilm';
 import { exercisesOf, faultTitle, findingInWords } from '../findingWords';
 import { useJudged } from '../judged';
@@ -157,7 +157,7 @@ function StillOf({ takeId, record, finding, covered }: { takeId: string; record:
     measures.frames.map((f) => f.t),
     (finding.from + finding.to) / 2,
   );
-  const known = faceAt(measures, index) !== undefined;
+  const known = facesAt(measures, index) !== undefined;
   if (covered && !known) {
     return (
       <p className="mt-3 rounded-plate border border-rule p-3 text-soft print:hidden">

@@ -44,8 +44,10 @@ export interface BodySighting {
   /** Place of the frame in the film. */
   readonly frame: number;
   readonly t: number;
-  /** Absent where nobody was found. */
+  /** The player's; absent where nobody was found. */
   readonly joints?: Joints;
+  /** Those of other people in the picture, who are not measured. */
+  readonly others?: readonly Joints[];
   /** The 21 points of the bow hand, px; absent where no hand was found that could hold the bow. */
   readonly bowHand?: readonly Vec2[];
   /** Whether the hand at the neck was looked for here; it is only now and then. */
@@ -92,10 +94,11 @@ export const joinLooks = (first: Joints, second: Joints): Joints =>
 /** The sighting as it stands in the mirrored picture: a left-handed player becomes right-handed. */
 export function mirrorBody(body: BodySighting, width: number): BodySighting {
   const flip = ([x, y]: Vec2): Vec2 => [width - x, y];
-  const { joints, bowHand, neckHand, ...rest } = body;
+  const { joints, others, bowHand, neckHand, ...rest } = body;
   return {
     ...rest,
     ...(joints ? { joints: mirrorJoints(joints, width) } : {}),
+    ...(others ? { others: others.map((o) => mirrorJoints(o, width)) } : {}),
     ...(bowHand ? { bowHand: bowHand.map(flip) } : {}),
     ...(neckHand ? { neckHand: neckHand.map(flip) } : {}),
   };

@@ -17,8 +17,11 @@ export interface HandPlaces {
   readonly neck?: HandSquare | undefined;
 }
 
+/** What is seen of player and bystanders in one picture. */
+export type Seen = Omit<BodySighting, 'frame' | 't' | 'neckSought'>;
+
 /** What a body network and a hand network see in one picture; the hand at the neck only when it is looked for too. */
-export type SeePicture = (picture: ImageBitmap, hands: HandPlaces, neckToo: boolean) => Promise<Pick<BodySighting, 'joints' | 'bowHand' | 'neckHand'>>;
+export type SeePicture = (picture: ImageBitmap, hands: HandPlaces, neckToo: boolean) => Promise<Seen>;
 
 /** Seconds between the frames that are looked at: a bow arm at work turns by a few degrees in that time (ours). */
 const SPACING = 0.2;

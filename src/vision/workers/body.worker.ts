@@ -4,7 +4,7 @@ import { BOW_HAND_CUTS, type BowHandPlace, holdsBow, placeByArm } from '../body/
 import { HandFinder, type HandNetwork } from '../body/handFinder';
 import { isAtNeck, NECK_CUTS } from '../body/neckHand';
 import { BodyNetworks } from '../body/networks';
-import type { HandPlaces } from '../body/seeBody';
+import type { HandPlaces, Seen } from '../body/seeBody';
 
 const bowHands = new HandFinder(BOW_HAND_CUTS, 5, holdsBow);
 // Looked for only now and then.
@@ -24,15 +24,15 @@ const api = {
     opening ??= BodyNetworks.open();
     await opening;
   },
-  async see(picture: ImageBitmap, { bow, neck }: HandPlaces, neckToo: boolean): Promise<Pick<BodySighting, 'joints' | 'bowHand' | 'neckHand'>> {
+  async see(picture: ImageBitmap, { bow, neck }: HandPlaces, neckToo: boolean): Promise<Seen> {
     opening ??= BodyNetworks.open();
     const networks = await opening;
     try {
-      const joints = networks.findPlayer(picture, { bow: bow?.centre, neck: neck?.centre });
+      const people = networks.findPlayer(picture, { bow: bow?.centre, neck: neck?.centre });
       const handOf = (cut: OffscreenCanvas) => networks.findHand(cut);
-      const bowHand = bow && (bowHands.find(picture, bow, handOf) ?? findByArm(picture, bow, joints, handOf));
+      const bowHand = bow && (bowHands.find(picture, bow, handOf) ?? findByArm(picture, bow, people.joints, handOf));
       const neckHand = neckToo && neck && neckHands.find(picture, neck, handOf);
-      return { ...(joints ? { joints } : {}), ...(bowHand ? { bowHand } : {}), ...(neckHand ? { neckHand } : {}) };
+      return { ...people, ...(bowHand ? { bowHand } : {}), ...(neckHand ? { neckHand } : {}) };
     } finally {
       picture.close();
     }

@@ -1,9 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { scenarioOf } from '../../../../synth/presets/presets';
 import { measureSighted } from '../../../../synth/truth/sighted';
+import { everyJoint } from '../../../core/body/sighting';
 import { distance } from '../../../core/geometry/vec3';
 import type { TakeMeasures } from '../../../core/take/analyse';
-import { faceAt } from '../../evidence/face';
+import { type Face, facesAt } from '../../evidence/face';
 import { armSceneOf } from './armScene';
 import { calmed, closeCourses } from './closeView';
 import { bendOf, handSceneOf, handSquares } from './handScene';
@@ -88,13 +89,32 @@ describe('the film pane', () => {
     expect(out[4]).toEqual([4, 10]);
     expect(calmed([undefined, undefined], [0, 1])).toEqual([undefined, undefined]);
   });
+  const inside = (face: Face, p: readonly [number, number]) => ((p[0] - face.x) / face.rx) ** 2 + ((p[1] - face.y) / face.ry) ** 2 < 1;
   it('covers the face above the shoulders', () => {
-    const face = faceAt(take, middle)!;
+    const [face, ...others] = facesAt(take, middle)!;
     const joints = take.bodies!.reduce((best, b) => (Math.abs(b.frame - middle) < Math.abs(best.frame - middle) ? b : best)).joints!;
-    const inside = (p: readonly [number, number]) => ((p[0] - face.x) / face.rx) ** 2 + ((p[1] - face.y) / face.ry) ** 2 < 1;
-    expect(inside(joints.nose.point)).toBe(true);
-    expect(inside(joints['shoulder.left'].point)).toBe(false);
-    expect(faceAt({ ...take, bodies: [] }, middle)).toBeUndefined();
+    expect(inside(face!, joints.nose.point)).toBe(true);
+    expect(inside(face!, joints['shoulder.left'].point)).toBe(false);
+    expect(others).toEqual([]);
+    expect(facesAt({ ...take, bodies: [] }, middle)).toBeUndefined();
+  });
+  it('covers bystanders too, also in pictures between those in which they were seen, and in a mirrored film', () => {
+    const seen = take.bodies!.find((b) => b.joints && Math.abs(b.frame - middle) > 2)!;
+    const aside = everyJoint((name) => ({ ...seen.joints![name], point: [seen.joints![name].point[0] + 300, seen.joints![name].point[1]] }));
+    const two = { ...take, bodies: take.bodies!.map((b) => (b === seen ? { ...b, others: [aside] } : b)) };
+    const index = take.frames.findIndex((f) => Math.abs(f.t - seen.t - 0.5) < 0.05);
+    const faces = facesAt(two, index)!;
+    expect(faces).toHaveLength(2);
+    expect(inside(faces[1]!, aside.nose.point)).toBe(true);
+    const [width, nose] = [take.solution.camera.width, aside.nose.point];
+    expect(inside(facesAt({ ...two, mirrored: true }, index)![1]!, [width - nose[0], nose[1]])).toBe(true);
+    // Long before and after, nobody is there.
+    expect(
+      facesAt(
+        two,
+        take.frames.findIndex((f) => f.t > seen.t + 1.5),
+      ),
+    ).toHaveLength(1);
   });
 });
 
