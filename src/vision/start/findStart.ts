@@ -14,9 +14,11 @@ import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../cor
 import { playerRegion, type Region } from '../../core/start/playerRegion';
 import type { Square } from '../../core/start/square';
 import { type StartInstrument, startMarks } from '../../core/start/startMarks';
+import { clearPictures } from '../film/clearPictures';
 import { lumaFrame } from '../film/lumaFrame';
 import { mirroredPicture } from '../film/mirror';
 import { type ColourPicture, colourPicture } from '../image/colourPicture';
+import type { Light } from '../image/tone';
 import { alignContours, alignTogether, contourStrength } from './alignContours';
 import { type BowFound, bowAnywhere, bowBetween } from './bowBetween';
 import { lookClosely, squaresAbout, withinPicture } from './lookClosely';
@@ -57,16 +59,26 @@ const FOR_BOW = [1.15, 1.5, 1.9];
 /** Beyond this distance between looks the film is asked for each alone instead of being read through (frames). */
 const READ_THROUGH = 40;
 
-/** Looks for the instrument and the bow in a film nobody has marked. */
+/** What a sharper picture may still show: blur makes points uncertain and edges weak. */
+const BLURRED: readonly Refusal[] = ['not-found', 'disagree', 'edge-on', 'no-bow'];
+
+/** Looks for the instrument and the bow in a film nobody has marked; where nothing can be trusted, once more in sharpened pictures. */
 export async function findStart(film: StartFilm, instrument: StartInstrument, eyes: StartEyes, onProgress?: (done: number, total: number) => void): Promise<Start> {
-  const seeker = new StartSeeker(film, instrument, eyes);
-  const frames = spread(film.times.length, FRAMES);
   const total = FRAMES + CLOSELY;
+  const first = await seek(new StartSeeker(film, instrument, eyes, false), (done) => onProgress?.(done, total));
+  if (!('refused' in first) || !BLURRED.includes(first.refused)) return first;
+  const again = await seek(new StartSeeker(film, instrument, eyes, true), (done) => onProgress?.(total + done, 2 * total));
+  return 'refused' in again ? first : again;
+}
+
+async function seek(seeker: StartSeeker, onProgress: (done: number) => void): Promise<Start> {
+  const { film, instrument } = seeker;
+  const frames = spread(film.times.length, FRAMES);
   const firsts: (FirstLook & { readonly picture: ImageBitmap })[] = [];
   try {
-    for await (const { index, picture } of seeker.read(frames)) {
-      firsts.push({ ...(await seeker.first(index, picture)), picture });
-      onProgress?.(firsts.length, total);
+    for await (const { index, picture, light } of seeker.read(frames)) {
+      firsts.push({ ...(await seeker.first(index, picture, light.mean)), picture });
+      onProgress(firsts.length);
     }
     const looks = firsts.map((f) => f.look);
     const best = firsts.filter((f) => f.look.placed).sort((a, b) => worthOf(b.look) - worthOf(a.look));
@@ -80,7 +92,7 @@ export async function findStart(film: StartFilm, instrument: StartInstrument, ey
         );
       looks[firsts.indexOf(f)] = seen ? { ...f.look, placed: undefined } : await seeker.closely(f, f.picture);
       if (!seen) closely++;
-      onProgress?.(FRAMES + closely, total);
+      onProgress(FRAMES + closely);
     }
     const choice = chooseStart(seeker.withBow(looks), seeker.unit);
     if ('refused' in choice) return { refused: choice.refused, looks };
@@ -131,9 +143,10 @@ class StartSeeker {
   private readonly anywhere = new Map<number, () => BowFound | undefined>();
 
   constructor(
-    private readonly film: StartFilm,
-    private readonly instrument: StartInstrument,
+    readonly film: StartFilm,
+    readonly instrument: StartInstrument,
     private readonly eyes: StartEyes,
+    private readonly sharpened: boolean,
   ) {
     this.camera = cameraFromFieldOfView(film.width, film.height);
     this.unit = Math.max(film.width, film.height) / 960;
@@ -143,19 +156,19 @@ class StartSeeker {
     this.context = bowContextFor(this.camera, this.model, instrument.family, this.dimensions);
   }
 
-  /** Pictures of the frames asked for, mirrored for a left-handed player. */
-  async *read(frames: readonly number[]): AsyncGenerator<{ index: number; picture: ImageBitmap }> {
+  /** Pictures of the frames asked for, mirrored for a left-handed player; `light` as they were filmed. */
+  async *read(frames: readonly number[]): AsyncGenerator<{ index: number; picture: ImageBitmap; light: Light }> {
     const apart = frames.length > 1 && frames[1]! - frames[0]! > READ_THROUGH;
     for (const group of apart ? frames.map((f) => [f]) : [frames]) {
-      for await (const { index, picture } of this.film.pictures(group)) {
-        yield { index, picture: this.mirror ? mirroredPicture(picture) : picture };
+      for await (const { picture, ...rest } of clearPictures(this.film.pictures(group), this.sharpened)) {
+        yield { ...rest, picture: this.mirror ? mirroredPicture(picture) : picture };
       }
     }
   }
 
   /** One wide look: is there a player, and about where the instrument? */
-  async first(index: number, picture: ImageBitmap): Promise<FirstLook> {
-    const look: FrameLook = { index, t: this.film.times[index]!, player: false, light: lightOf(picture) };
+  async first(index: number, picture: ImageBitmap, light: number): Promise<FirstLook> {
+    const look: FrameLook = { index, t: this.film.times[index]!, player: false, light };
     const people: FirstLook[] = [];
     for (const joints of this.eyes.findBodies(picture)) {
       const region = playerRegion((name) => joints[name.replace('body.', '') as BodyJoint]?.point, this.instrument.family);
@@ -236,13 +249,4 @@ class StartSeeker {
     }
     return [...looks];
   }
-}
-
-function lightOf(picture: ImageBitmap): number {
-  const c = new OffscreenCanvas(32, 32).getContext('2d')!;
-  c.drawImage(picture, 0, 0, 32, 32);
-  const { data } = c.getImageData(0, 0, 32, 32);
-  let sum = 0;
-  for (let i = 0; i < data.length; i += 4) sum += 0.2126 * data[i]! + 0.7152 * data[i + 1]! + 0.0722 * data[i + 2]!;
-  return sum / 1024;
 }

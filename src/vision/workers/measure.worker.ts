@@ -4,6 +4,7 @@ import { listen } from '../../core/sound/hear';
 import type { TakeMeasures } from '../../core/take/analyse';
 import { TASK_FACTS, type Task } from '../../core/take/task';
 import { type SeePicture, seeBody } from '../body/seeBody';
+import { clearPictures } from '../film/clearPictures';
 import { Film } from '../film/openFilm';
 import { measureTake } from '../pipeline/measureTake';
 import type { FrameEyes } from '../start/frameEyes';
@@ -34,6 +35,7 @@ const api = {
       const film = await Film.open(blob);
       try {
         let told = 0;
+        const clear = (frames: readonly number[]) => clearPictures(film.pictures(frames));
         // Opened while the film is followed.
         landmarks ??= LandmarkNetwork.open();
         landmarks.catch(() => undefined);
@@ -49,7 +51,7 @@ const api = {
             const looking = async <T>(look: (eyes: FrameEyes) => Promise<ReadonlyMap<number, T>>): Promise<ReadonlyMap<number, T>> => {
               try {
                 const network = await landmarks!;
-                return await look({ pictures: (frames) => film.pictures(frames), look: (...seen) => network.look(...seen), mirror });
+                return await look({ pictures: clear, look: (...seen) => network.look(...seen), mirror });
               } catch (error) {
                 console.warn('bow and instrument are not looked at afresh:', error);
                 return new Map();
@@ -70,7 +72,7 @@ const api = {
               console.warn('body and hand are not looked at:', error);
               return [];
             }
-            return seeBody(film, see, handsAt, { ...when, signal, onProgress: tell });
+            return seeBody({ times: film.times, pictures: clear }, see, handsAt, { ...when, signal, onProgress: tell });
           },
           onProgress: (done, total) => {
             const now = performance.now();
