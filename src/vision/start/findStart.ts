@@ -14,7 +14,7 @@ import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../cor
 import { playerRegion, type Region } from '../../core/start/playerRegion';
 import type { Square } from '../../core/start/square';
 import { type StartInstrument, startMarks } from '../../core/start/startMarks';
-import { clearPictures } from '../film/clearPictures';
+import { type Clearing, clearPictures } from '../film/clearPictures';
 import { lumaFrame } from '../film/lumaFrame';
 import { mirroredPicture } from '../film/mirror';
 import { type ColourPicture, colourPicture } from '../image/colourPicture';
@@ -65,9 +65,9 @@ const BLURRED: readonly Refusal[] = ['not-found', 'disagree', 'edge-on', 'no-bow
 /** Looks for the instrument and the bow in a film nobody has marked; where nothing can be trusted, once more in sharpened pictures. */
 export async function findStart(film: StartFilm, instrument: StartInstrument, eyes: StartEyes, onProgress?: (done: number, total: number) => void): Promise<Start> {
   const total = FRAMES + CLOSELY;
-  const first = await seek(new StartSeeker(film, instrument, eyes, false), (done) => onProgress?.(done, total));
+  const first = await seek(new StartSeeker(film, instrument, eyes, 'lifted'), (done) => onProgress?.(done, total));
   if (!('refused' in first) || !BLURRED.includes(first.refused)) return first;
-  const again = await seek(new StartSeeker(film, instrument, eyes, true), (done) => onProgress?.(total + done, 2 * total));
+  const again = await seek(new StartSeeker(film, instrument, eyes, 'sharpened'), (done) => onProgress?.(total + done, 2 * total));
   return 'refused' in again ? first : again;
 }
 
@@ -146,7 +146,7 @@ class StartSeeker {
     readonly film: StartFilm,
     readonly instrument: StartInstrument,
     private readonly eyes: StartEyes,
-    private readonly sharpened: boolean,
+    private readonly clearing: Clearing,
   ) {
     this.camera = cameraFromFieldOfView(film.width, film.height);
     this.unit = Math.max(film.width, film.height) / 960;
@@ -160,7 +160,7 @@ class StartSeeker {
   async *read(frames: readonly number[]): AsyncGenerator<{ index: number; picture: ImageBitmap; light: Light }> {
     const apart = frames.length > 1 && frames[1]! - frames[0]! > READ_THROUGH;
     for (const group of apart ? frames.map((f) => [f]) : [frames]) {
-      for await (const { picture, ...rest } of clearPictures(this.film.pictures(group), this.sharpened)) {
+      for await (const { picture, ...rest } of clearPictures(this.film.pictures(group), this.clearing)) {
         yield { ...rest, picture: this.mirror ? mirroredPicture(picture) : picture };
       }
     }

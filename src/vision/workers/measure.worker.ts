@@ -4,7 +4,7 @@ import { listen } from '../../core/sound/hear';
 import type { TakeMeasures } from '../../core/take/analyse';
 import { TASK_FACTS, type Task } from '../../core/take/task';
 import { type SeePicture, seeBody } from '../body/seeBody';
-import { clearPictures } from '../film/clearPictures';
+import { type Clearing, clearPictures } from '../film/clearPictures';
 import { Film } from '../film/openFilm';
 import { measureTake } from '../pipeline/measureTake';
 import type { FrameEyes } from '../start/frameEyes';
@@ -35,7 +35,7 @@ const api = {
       const film = await Film.open(blob);
       try {
         let told = 0;
-        const clear = (frames: readonly number[]) => clearPictures(film.pictures(frames));
+        const clear = (frames: readonly number[], clearing?: Clearing) => clearPictures(film.pictures(frames), clearing);
         // Opened while the film is followed.
         landmarks ??= LandmarkNetwork.open();
         landmarks.catch(() => undefined);
@@ -72,7 +72,7 @@ const api = {
               console.warn('body and hand are not looked at:', error);
               return [];
             }
-            return seeBody({ times: film.times, pictures: clear }, see, handsAt, { ...when, signal, onProgress: tell });
+            return seeBody({ times: film.times, pictures: (frames) => clear(frames, 'smoothed') }, see, handsAt, { ...when, signal, onProgress: tell });
           },
           onProgress: (done, total) => {
             const now = performance.now();
