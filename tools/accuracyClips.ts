@@ -2,7 +2,7 @@ import { PRESETS, scenarioOf } from '../synth/presets/presets';
 import type { Scenario } from '../synth/presets/scenario';
 
 /** What makes a clip hard for a tracker, for the table by difficulty. */
-export type Difficulty = 'plain' | 'frog hidden' | 'small picture' | 'dark' | 'moving' | 'large or fast film';
+export type Difficulty = 'plain' | 'frog hidden' | 'small picture' | 'dark' | 'blurred' | 'moving' | 'large or fast film';
 
 interface Kind {
   readonly preset: string;
@@ -40,6 +40,8 @@ const KINDS: readonly Kind[] = [
   { preset: 'someone-behind', seed: 2, difficulty: 'moving', film: SMALL },
   { preset: 'dim', seed: 2, difficulty: 'dark' },
   { preset: 'dim', seed: 3, difficulty: 'dark', film: { ...SMALL, frogMarked: false } },
+  { preset: 'blurred', seed: 2, difficulty: 'blurred', film: SMALL },
+  { preset: 'blurred', seed: 3, difficulty: 'blurred', film: { width: 540, height: 960, view: 'whole-body' } },
   { preset: 'ready', seed: 3, difficulty: 'small picture' },
   { preset: 'whole-body', seed: 2, difficulty: 'small picture' },
   { preset: 'whole-body', seed: 3, difficulty: 'small picture', film: { width: 540, height: 960, frogMarked: false } },

@@ -90,6 +90,7 @@ export const PRESETS: Record<string, Partial<Scenario>> = {
   'quarter-size': { size: '1/4', strokes: longBows(2, 4, 1.4) },
   viola: { family: 'viola', size: '16"', strokes: longBows(1, 4, 1.9) },
   cello: { family: 'cello', size: '3/4', strokes: longBows(2, 4, 1.6), heading: 163, pitch: 60, roll: 0, sway: 0.4 },
+  blurred: { defocus: 1.5, strokes: longBows(2, 5) },
   dim: { light: 0.45, noise: 6, strokes: longBows(2, 5) },
   'back-light': { backLight: 0.8, strokes: longBows(2, 4) },
   'rolling-shutter': { rollingShutter: 0.025, shake: 1.6, strokes: longBows(2, 4, 1.2) },

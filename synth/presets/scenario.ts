@@ -69,6 +69,8 @@ export interface Scenario {
   readonly shake: number;
   /** Grey levels of sensor noise, 1 sigma. */
   readonly noise: number;
+  /** How far the lens is out of focus or smeared (sigma, px at 960 across); left out when it is in focus. */
+  readonly defocus?: number;
   /** Light in the room, 1 ordinary. */
   readonly light: number;
   /** 0 .. 1: a bright wall behind a player in shade. */

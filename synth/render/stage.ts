@@ -209,7 +209,8 @@ export class Stage {
   private finish(grain: boolean): OffscreenCanvas {
     const c = this.finished.getContext('2d')!;
     c.globalCompositeOperation = 'copy';
-    c.filter = 'blur(0.55px)';
+    const { defocus = 0, width, height } = this.scenario;
+    c.filter = `blur(${0.55 + (defocus * Math.max(width, height)) / 960}px)`;
     if (this.scenario.leftHanded) c.setTransform(-1, 0, 0, 1, this.canvas.width, 0);
     c.drawImage(this.canvas, 0, 0);
     c.resetTransform();
