@@ -40,6 +40,12 @@ describe('who plays', () => {
     expect(whoPlays([], { bow, neck })).toBeUndefined();
   });
 
+  it('is the nearest to the instrument while no bow is on the string: hands may then be anywhere', () => {
+    const resting = person(300, [240, 420], [350, 410]);
+    expect(whoPlays([resting], { neck })).toBe(resting);
+    expect(whoPlays([teacher, resting], { neck })).toBe(resting);
+  });
+
   it('is the plainest to see where nothing tells', () => {
     expect(whoPlays([teacher, player], {})).toBe(teacher);
     expect(whoPlays([], {})).toBeUndefined();

@@ -7,12 +7,12 @@ export interface KnownHands {
   readonly neck?: Vec2 | undefined;
 }
 
-/** A player's wrists lie nearer than this to where the hands must be, share of the torso: networks that lose an arm put its wrist up to half of it away (ours). */
+/** With the bow on the string a player's wrists lie nearer than this to where the hands must be, share of the torso: networks that lose an arm put its wrist up to half of it away (ours). */
 const FARTHEST = 1;
 
 /**
- * Of the people seen in a picture the one who plays: whose wrists are where the hands must be, either hand at the bow.
- * Undefined when none is near; the first, who is plainest to see, where nothing tells.
+ * Of the people seen in a picture the one who plays: whose wrists are nearest to where the hands must be, either hand at
+ * the bow. Undefined when the bow is held and none of them is near it; the first, who is plainest to see, where nothing tells.
  */
 export function whoPlays(people: readonly Joints[], { bow, neck }: KnownHands): Joints | undefined {
   if (!bow && !neck) return people[0];
@@ -30,5 +30,6 @@ export function whoPlays(people: readonly Joints[], { bow, neck }: KnownHands): 
     return Math.min(...ways.map((all) => all.reduce((a, b) => a + b, 0) / all.length));
   });
   const nearest = Math.min(...distances);
-  return nearest < FARTHEST ? people[distances.indexOf(nearest)] : undefined;
+  // At rest, and while the instrument is held without it, the left hand may be anywhere.
+  return !bow || nearest < FARTHEST ? people[distances.indexOf(nearest)] : undefined;
 }
