@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Vec2 } from '../geometry/vec3';
-import { type BodyJoint, everyJoint, type Joints } from './sighting';
-import { whoPlays } from './whoPlays';
+import { type BodyJoint, type BodySighting, everyJoint, type Joints } from './sighting';
+import { whoPlays, withoutBystanders } from './whoPlays';
 
 /** Someone who stands at x, 200 px from shoulders to hips, with the wrists at places. */
 function person(x: number, right: Vec2, left: Vec2): Joints {
@@ -35,14 +35,9 @@ describe('who plays', () => {
     expect(whoPlays([teacher, leftHanded], { bow, neck })).toBe(leftHanded);
   });
 
-  it('is nobody when only another is seen: numbers of a bystander are worse than none', () => {
-    expect(whoPlays([teacher], { bow, neck })).toBeUndefined();
-    expect(whoPlays([], { bow, neck })).toBeUndefined();
-  });
-
-  it('is the nearest to the instrument while no bow is on the string: hands may then be anywhere', () => {
+  it('is the only one there, wherever the hands are: at rest they may be anywhere', () => {
     const resting = person(300, [240, 420], [350, 410]);
-    expect(whoPlays([resting], { neck })).toBe(resting);
+    expect(whoPlays([resting], { bow, neck })).toBe(resting);
     expect(whoPlays([teacher, resting], { neck })).toBe(resting);
   });
 
@@ -68,8 +63,26 @@ describe('who plays', () => {
         const hands = { bow: [k * bow[0], k * bow[1]] as Vec2, neck: [k * neck[0], k * neck[1]] as Vec2 };
         const [t, p] = [scaled(teacher), scaled(player)];
         expect(whoPlays([t, p], hands)).toBe(p);
-        expect(whoPlays([t], hands)).toBeUndefined();
       }),
     );
+  });
+});
+
+describe('a bystander', () => {
+  const swaying = (frame: number) => person(300 + 40 * Math.sin(frame), [250, 270], [425, 240]);
+  const film = (at: (frame: number) => Omit<BodySighting, 'frame' | 't'>) => Array.from({ length: 12 }, (_, frame): BodySighting => ({ frame, t: frame / 5, ...at(frame) }));
+
+  it('alone is not measured where the film shows several people, and is still covered', () => {
+    const out = withoutBystanders(film((i) => (i === 5 ? { joints: teacher, bowHand: [[1, 2]] } : { joints: swaying(i), ...(i % 2 ? { others: [teacher] } : {}) })));
+    expect(out[5]!.joints).toBeUndefined();
+    expect(out[5]).toMatchObject({ frame: 5, bowHand: [[1, 2]] });
+    expect(out[5]!.others).toEqual([teacher]);
+    expect(out.filter((b) => b.joints)).toHaveLength(11);
+  });
+
+  it('is not suspected where one person is seen throughout, however the player moves', () => {
+    const alone = film((i) => ({ joints: person(300 + 60 * i, [250, 270], [425, 240]) }));
+    expect(withoutBystanders(alone)).toEqual(alone);
+    expect(withoutBystanders(film(() => ({})))).toHaveLength(12);
   });
 });

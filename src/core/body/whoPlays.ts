@@ -1,5 +1,6 @@
 import type { Vec2 } from '../geometry/vec3';
-import { type Joints, seenTorso } from './sighting';
+import { median } from '../statistics';
+import { type BodySighting, type Joints, seenTorso } from './sighting';
 
 /** Where the hands must be, px; absent where instrument or bow were lost. */
 export interface KnownHands {
@@ -7,29 +8,39 @@ export interface KnownHands {
   readonly neck?: Vec2 | undefined;
 }
 
-/** With the bow on the string a player's wrists lie nearer than this to where the hands must be, share of the torso: networks that lose an arm put its wrist up to half of it away (ours). */
-const FARTHEST = 1;
-
-/**
- * Of the people seen in a picture the one who plays: whose wrists are nearest to where the hands must be, either hand at
- * the bow. Undefined when the bow is held and none of them is near it; the first, who is plainest to see, where nothing tells.
- */
+/** Of the people seen in a picture the one who plays: whose wrists are nearest to where the hands must be, either hand at the bow; the first, who is plainest to see, where nothing tells. */
 export function whoPlays(people: readonly Joints[], { bow, neck }: KnownHands): Joints | undefined {
-  if (!bow && !neck) return people[0];
+  if ((!bow && !neck) || people.length < 2) return people[0];
   const distances = people.map((joints) => {
     const away = (side: 'left' | 'right', place: Vec2 | undefined) => {
-      if (!place) return [];
+      if (!place) return 0;
       const wrist = joints[`wrist.${side}`].point;
-      return [Math.hypot(wrist[0] - place[0], wrist[1] - place[1]) / seenTorso(joints)];
+      return Math.hypot(wrist[0] - place[0], wrist[1] - place[1]) / seenTorso(joints);
     };
     // A left-handed player's bow hand is the left.
-    const ways = [
-      [...away('right', bow), ...away('left', neck)],
-      [...away('left', bow), ...away('right', neck)],
-    ];
-    return Math.min(...ways.map((all) => all.reduce((a, b) => a + b, 0) / all.length));
+    return Math.min(away('right', bow) + away('left', neck), away('left', bow) + away('right', neck));
   });
-  const nearest = Math.min(...distances);
-  // At rest, and while the instrument is held without it, the left hand may be anywhere.
-  return !bow || nearest < FARTHEST ? people[distances.indexOf(nearest)] : undefined;
+  return people[distances.indexOf(Math.min(...distances))];
+}
+
+/** Someone whose chest is further than this from where the player's usually is, share of the torso, is somebody else: swaying takes it half as far (ours). */
+const ELSEWHERE = 0.8;
+
+/** The sightings without those of a bystander alone, in films that show several people: where the player was missed, the other must not be measured. */
+export function withoutBystanders(bodies: readonly BodySighting[]): BodySighting[] {
+  const sure = bodies.flatMap((b) => (b.joints && b.others?.length ? [b.joints] : []));
+  if (sure.length === 0) return [...bodies];
+  const [x, y] = [0, 1].map((axis) => median(sure.map((joints) => chestOf(joints)[axis]!)));
+  const reach = ELSEWHERE * median(sure.map(seenTorso));
+  return bodies.map((body) => {
+    const { joints, ...rest } = body;
+    if (!joints || body.others?.length) return body;
+    const chest = chestOf(joints);
+    return Math.hypot(chest[0] - x!, chest[1] - y!) < reach ? body : { ...rest, others: [joints] };
+  });
+}
+
+function chestOf(joints: Joints): Vec2 {
+  const [a, b] = [joints['shoulder.left'].point, joints['shoulder.right'].point];
+  return [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
 }

@@ -1,6 +1,7 @@
 import { HAND_POINTS } from '../../core/body/hand';
 import { BACK_POINTS, type BackPoint } from '../../core/body/lumbarArch';
 import { BODY_JOINTS, type BodyJoint, type BodySighting, mirrorBody, otherSide } from '../../core/body/sighting';
+import { withoutBystanders } from '../../core/body/whoPlays';
 import type { Marks } from '../../core/formats/marks';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Family } from '../../core/instrument/family';
@@ -100,7 +101,7 @@ async function withPlayer(take: TakeMeasures, marks: Marks, options: MeasureOpti
     return take.mirrored ? { bow: bow && mirrorBowHand(bow, width), neck: neck && mirrorSquare(neck, width) } : { bow, neck };
   };
   const changes = stringChangesOf(take).map((c) => c.t);
-  const bodies = await options.lookAtPlayer({ handsAt, marked: markedFrames, changes }, (done, total) => options.onProgress?.(done, total));
+  const bodies = withoutBystanders(await options.lookAtPlayer({ handsAt, marked: markedFrames, changes }, (done, total) => options.onProgress?.(done, total)));
   return measureBodies(take, take.mirrored ? bodies.map((b) => mirrorBody(b, width)) : bodies, marked);
 }
 
