@@ -1,4 +1,4 @@
-import type { BodySighting, Joints } from '../../core/body/sighting';
+import { type BodySighting, type Joints, middleOf, seenTorso } from '../../core/body/sighting';
 import type { TakeMeasures } from '../../core/take/analyse';
 
 /** An oval over the face, px of the film. */
@@ -26,15 +26,10 @@ export function facesAt(take: TakeMeasures, index: number): Face[] | undefined {
 
 /** The oval over a person's face; joints of a mirrored take are turned back into the film of that width. */
 function faceOf(joints: Joints, mirroredWidth: number | undefined): Face {
-  const at = (name: 'nose' | 'ear.left' | 'ear.right' | 'shoulder.left' | 'shoulder.right' | 'hip.left' | 'hip.right') => joints[name].point;
-  const middle = (a: readonly [number, number], b: readonly [number, number]) => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2] as const;
-  const ears = middle(at('ear.left'), at('ear.right'));
-  const shoulders = middle(at('shoulder.left'), at('shoulder.right'));
-  const hips = middle(at('hip.left'), at('hip.right'));
-  const torso = Math.hypot(shoulders[0] - hips[0], shoulders[1] - hips[1]);
-  const apart = Math.hypot(at('ear.left')[0] - at('ear.right')[0], at('ear.left')[1] - at('ear.right')[1]);
+  const [nose, left, right] = (['nose', 'ear.left', 'ear.right'] as const).map((name) => joints[name].point);
+  const ears = middleOf(joints, 'ear.left', 'ear.right');
   // In profile the ears fall together: then the torso tells how large a head is.
-  const rx = Math.max(0.72 * apart, 0.24 * torso);
-  const x = (ears[0] + at('nose')[0]) / 2;
-  return { x: mirroredWidth === undefined ? x : mirroredWidth - x, y: (ears[1] + at('nose')[1]) / 2 - 0.1 * rx, rx, ry: 1.32 * rx };
+  const rx = Math.max(0.72 * Math.hypot(left![0] - right![0], left![1] - right![1]), 0.24 * seenTorso(joints));
+  const x = (ears[0] + nose![0]) / 2;
+  return { x: mirroredWidth === undefined ? x : mirroredWidth - x, y: (ears[1] + nose![1]) / 2 - 0.1 * rx, rx, ry: 1.32 * rx };
 }

@@ -56,11 +56,19 @@ export interface BodySighting {
   readonly neckHand?: readonly Vec2[];
 }
 
+/** The place half way between two joints as seen, px. */
+export function middleOf(joints: Joints, a: BodyJoint, b: BodyJoint): Vec2 {
+  const [p, q] = [joints[a].point, joints[b].point];
+  return [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
+}
+
+/** The middle of the shoulders as seen, px. */
+export const seenChest = (joints: Joints): Vec2 => middleOf(joints, 'shoulder.left', 'shoulder.right');
+
 /** Length of the trunk as seen, px: the middle of the shoulders to the middle of the hips. */
-export function seenTorso(joints: NonNullable<BodySighting['joints']>): number {
-  const middle = (a: BodyJoint, b: BodyJoint): Vec2 => [(joints[a].point[0] + joints[b].point[0]) / 2, (joints[a].point[1] + joints[b].point[1]) / 2];
-  const [s, h] = [middle('shoulder.left', 'shoulder.right'), middle('hip.left', 'hip.right')];
-  return Math.hypot(s[0] - h[0], s[1] - h[1]);
+export function seenTorso(joints: Joints): number {
+  const [chest, hips] = [seenChest(joints), middleOf(joints, 'hip.left', 'hip.right')];
+  return Math.hypot(chest[0] - hips[0], chest[1] - hips[1]);
 }
 
 /** The joint of that name in a mirror. */

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Vec2 } from '../geometry/vec3';
 import { type BodyJoint, type BodySighting, everyJoint, type Joints } from './sighting';
-import { whoPlays, withoutBystanders } from './whoPlays';
+import { playerAmong, whoPlays, withoutBystanders } from './whoPlays';
 
 /** Someone who stands at x, 200 px from shoulders to hips, with the wrists at places. */
 function person(x: number, right: Vec2, left: Vec2): Joints {
@@ -65,6 +65,21 @@ describe('who plays', () => {
         expect(whoPlays([t, p], hands)).toBe(p);
       }),
     );
+  });
+});
+
+describe('two looks at one picture', () => {
+  const moved = person(320, [255, 272], [428, 238]);
+  it('join the player of both, and never two people', () => {
+    const { joints, others } = playerAmong([player, teacher], [teacher, moved], { bow, neck });
+    expect(joints!['wrist.right'].point).toEqual([252.5, 271]);
+    expect(others).toEqual([teacher]);
+    expect(playerAmong([player], [teacher], { bow, neck })).toEqual({ joints: player, others: [teacher] });
+  });
+  it('find the player where one of them missed that person', () => {
+    expect(playerAmong([teacher], [teacher, player], { bow, neck })).toEqual({ joints: player, others: [teacher] });
+    expect(playerAmong([], [player], {})).toEqual({ joints: player });
+    expect(playerAmong([], [], { bow })).toEqual({});
   });
 });
 

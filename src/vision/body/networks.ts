@@ -3,9 +3,10 @@ import ModuleFactory from '@mediapipe/tasks-vision/vision_wasm_module_internal.j
 import wasmUrl from '@mediapipe/tasks-vision/vision_wasm_module_internal.wasm?url';
 import handModel from '../../../.cache/models/hand.task?url';
 import poseModel from '../../../.cache/models/pose.task?url';
-import { type BodyJoint, type BodySighting, everyJoint, type JointSighting, type Joints, joinLooks, mirrorJoints } from '../../core/body/sighting';
-import { type KnownHands, whoPlays } from '../../core/body/whoPlays';
+import { type BodyJoint, type BodySighting, everyJoint, type JointSighting, type Joints, mirrorJoints } from '../../core/body/sighting';
+import { type KnownHands, playerAmong } from '../../core/body/whoPlays';
 import type { Vec2 } from '../../core/geometry/vec3';
+import { drawMirrored } from '../film/mirror';
 
 /** Where the body network lists our joints (33 landmarks). */
 const PLACE: Readonly<Record<BodyJoint, number>> = {
@@ -72,18 +73,13 @@ export class BodyNetwork {
   /** Joints of the one who plays and of others. The player's are seen in the picture and in its mirror image and taken together: the network errs otherwise there, so the mean errs less and the difference tells by how much. */
   findPlayer(picture: OffscreenCanvas | ImageBitmap, hands: KnownHands): Pick<BodySighting, 'joints' | 'others'> {
     const { width, height } = picture;
-    const people = this.findBodies(picture);
-    const plain = whoPlays(people, hands);
-    const others = people.filter((p) => p !== plain);
     if (this.mirror.width !== width || this.mirror.height !== height) [this.mirror.width, this.mirror.height] = [width, height];
-    const context = this.mirror.getContext('2d', { willReadFrequently: true })!;
-    context.setTransform(-1, 0, 0, 1, width, 0);
-    context.drawImage(picture, 0, 0);
-    const turned = this.findBodies(this.mirror).map((joints) => mirrorJoints(joints, width));
-    // The same person: where the hands are not known, the nearest to the one seen in the picture itself.
-    const mirrored = whoPlays(turned, hands.bow || hands.neck || !plain ? hands : { bow: plain['wrist.right'].point, neck: plain['wrist.left'].point });
-    const joints = plain && mirrored ? joinLooks(plain, mirrored) : (plain ?? mirrored);
-    return { ...(joints ? { joints } : {}), ...(others.length > 0 ? { others } : {}) };
+    drawMirrored(this.mirror.getContext('2d', { willReadFrequently: true })!, picture);
+    return playerAmong(
+      this.findBodies(picture),
+      this.findBodies(this.mirror).map((joints) => mirrorJoints(joints, width)),
+      hands,
+    );
   }
 
   close(): void {

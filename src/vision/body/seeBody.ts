@@ -1,6 +1,7 @@
 import type { HandSquare } from '../../core/body/neckHandPlace';
 import type { BodySighting } from '../../core/body/sighting';
 import { nearestIndex } from '../../core/nearestIndex';
+import type { FilmPicture } from '../film/frame';
 import type { BowHandPlace } from './bowHand';
 
 /** Where pictures in colour come from. */
@@ -8,7 +9,7 @@ export interface PictureSource {
   /** Presentation time of every frame in seconds from the first. */
   readonly times: Float64Array;
   /** Upright pictures of the frames asked for (rising), in order. The taker closes each. */
-  pictures(frames: readonly number[]): AsyncIterable<{ readonly index: number; readonly picture: ImageBitmap }>;
+  pictures(frames: readonly number[]): AsyncIterable<FilmPicture>;
 }
 
 /** Where the hands must be in a picture: by them the player is known among others. A hand whose place is not known is not looked for. */

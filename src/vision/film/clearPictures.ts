@@ -1,16 +1,14 @@
 import { type Light, lift, liftOf, lightOf, sharpen } from '../image/tone';
-
-/** A picture in colour of a frame, upright. */
-export interface FilmPicture {
-  readonly index: number;
-  readonly picture: ImageBitmap;
-}
+import type { FilmPicture } from './frame';
 
 /** Side of the small copy that tells how bright a picture is. */
 const SMALL = 32;
 /** A blurred film is sharpened by what a copy softened this much (px at 960 across, sigma) lacks, so many times (ours: brings back films blurred by 1.6 px). */
 const SOFT = 1.7;
 const AMOUNT = 2;
+
+/** Sigma (px at 960 across) that takes the grain from a lifted picture (ours: with it the body network told the arm in nine of ten frames of a darkened clip, without in half). */
+const GRAIN = 1;
 
 let small: OffscreenCanvasRenderingContext2D | undefined;
 
@@ -20,14 +18,11 @@ function lightIn(picture: ImageBitmap): Light {
   return lightOf(small.getImageData(0, 0, SMALL, SMALL).data);
 }
 
-/** Sigma (px at 960 across) that takes the grain from a lifted picture (ours: the body network then finds arms in nine of ten dark frames, not in half). */
-const GRAIN = 1;
-
 /** What is done to pictures beside lifting dark ones: edges sharpened, or the grain that a lift brings out smoothed away. */
 export type Clearing = 'lifted' | 'sharpened' | 'smoothed';
 
 /** The pictures as networks see them best. `light`: as they were filmed. Each one given is closed where another takes its place. */
-export async function* clearPictures<P extends FilmPicture>(pictures: AsyncIterable<P>, clearing: Clearing = 'lifted'): AsyncGenerator<P & { readonly light: Light }> {
+export async function* clearPictures(pictures: AsyncIterable<FilmPicture>, clearing: Clearing = 'lifted'): AsyncGenerator<FilmPicture & { readonly light: Light }> {
   for await (const given of pictures) {
     const light = lightIn(given.picture);
     const exponent = liftOf(light);

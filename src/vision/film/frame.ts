@@ -10,6 +10,12 @@ export interface Frame {
   readonly luma: Uint8Array;
 }
 
+/** A picture in colour of a frame, upright. */
+export interface FilmPicture {
+  readonly index: number;
+  readonly picture: ImageBitmap;
+}
+
 /** Frames of one clip in any order the tracker needs. */
 export interface FrameSource {
   readonly width: number;

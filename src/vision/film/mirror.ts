@@ -22,12 +22,17 @@ function flip(frame: Frame): Frame {
   return { ...frame, luma };
 }
 
+/** Draws the mirror image of a picture over a canvas of its size. */
+export function drawMirrored(context: OffscreenCanvasRenderingContext2D, picture: ImageBitmap | OffscreenCanvas): void {
+  context.setTransform(-1, 0, 0, 1, picture.width, 0);
+  context.drawImage(picture, 0, 0);
+  context.resetTransform();
+}
+
 /** The picture in a mirror; the one given is closed. */
 export function mirroredPicture(picture: ImageBitmap): ImageBitmap {
   const canvas = new OffscreenCanvas(picture.width, picture.height);
-  const context = canvas.getContext('2d')!;
-  context.setTransform(-1, 0, 0, 1, picture.width, 0);
-  context.drawImage(picture, 0, 0);
+  drawMirrored(canvas.getContext('2d')!, picture);
   picture.close();
   return canvas.transferToImageBitmap();
 }

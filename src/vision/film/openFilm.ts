@@ -1,7 +1,7 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
 import { nearestIndex } from '../../core/nearestIndex';
 import { readSound, type Sound } from '../sound/readSound';
-import type { Frame, FrameSource } from './frame';
+import type { FilmPicture, Frame, FrameSource } from './frame';
 
 /** A film that cannot be used; the message says why and what to do, in the teacher's words. */
 export class FilmError extends Error {
@@ -157,7 +157,7 @@ export class Film implements FrameSource {
   }
 
   /** Upright pictures in colour of the frames asked for (rising), in order; the caller closes each. */
-  async *pictures(frames: readonly number[]): AsyncGenerator<{ index: number; picture: ImageBitmap }> {
+  async *pictures(frames: readonly number[]): AsyncGenerator<FilmPicture> {
     if (frames.length === 0) return;
     const wanted = new Set(frames);
     const canvas = new OffscreenCanvas(this.width, this.height);

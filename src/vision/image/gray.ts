@@ -14,6 +14,13 @@ export interface Rectangle {
   readonly y1: number;
 }
 
+/** Brightness 0..255 of red, green, blue and opacity, row by row, BT.709 weights. */
+export function lumaOf(data: Uint8ClampedArray): Uint8Array {
+  const luma = new Uint8Array(data.length / 4);
+  for (let i = 0; i < luma.length; i++) luma[i] = Math.round(0.2126 * data[4 * i]! + 0.7152 * data[4 * i + 1]! + 0.0722 * data[4 * i + 2]!);
+  return luma;
+}
+
 /**
  * Brightness at a place of the picture by bilinear interpolation. The centre of the first pixel is (0.5, 0.5).
  * NaN outside the picture.

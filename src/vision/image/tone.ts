@@ -1,4 +1,6 @@
-/** RGBA, row by row. */
+import { lumaOf } from './gray';
+
+/** Red, green, blue and opacity, row by row. */
 type Pixels = Uint8ClampedArray;
 
 /** Brightness of a picture, 0..255. */
@@ -13,12 +15,10 @@ const DARK = 90;
 const LIFT_TO = 140;
 const LEAST_EXPONENT = 0.4;
 
-/** Mean brightness of a picture and of its brighter half, BT.709 weights. */
+/** Mean brightness of a picture and of its brighter half. */
 export function lightOf(data: Pixels): Light {
-  const luma = new Float32Array(data.length / 4);
-  for (let i = 0; i < luma.length; i++) luma[i] = 0.2126 * data[4 * i]! + 0.7152 * data[4 * i + 1]! + 0.0722 * data[4 * i + 2]!;
-  luma.sort();
-  const mean = (part: Float32Array) => (part.length > 0 ? part.reduce((a, b) => a + b, 0) / part.length : 0);
+  const luma = lumaOf(data).sort();
+  const mean = (part: Uint8Array) => (part.length > 0 ? part.reduce((a, b) => a + b, 0) / part.length : 0);
   return { mean: mean(luma), bright: mean(luma.subarray(luma.length >> 1)) };
 }
 

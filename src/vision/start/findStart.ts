@@ -15,6 +15,7 @@ import { playerRegion, type Region } from '../../core/start/playerRegion';
 import type { Square } from '../../core/start/square';
 import { type StartInstrument, startMarks } from '../../core/start/startMarks';
 import { type Clearing, clearPictures } from '../film/clearPictures';
+import type { FilmPicture } from '../film/frame';
 import { lumaFrame } from '../film/lumaFrame';
 import { mirroredPicture } from '../film/mirror';
 import { type ColourPicture, colourPicture } from '../image/colourPicture';
@@ -42,7 +43,7 @@ export interface StartFilm {
   readonly width: number;
   readonly height: number;
   readonly times: Float64Array;
-  pictures(frames: readonly number[]): AsyncIterable<{ readonly index: number; readonly picture: ImageBitmap }>;
+  pictures(frames: readonly number[]): AsyncIterable<FilmPicture>;
 }
 
 /** Frames looked at first, spread over the film; and how many of them are then looked at closely. */
@@ -157,7 +158,7 @@ class StartSeeker {
   }
 
   /** Pictures of the frames asked for, mirrored for a left-handed player; `light` as they were filmed. */
-  async *read(frames: readonly number[]): AsyncGenerator<{ index: number; picture: ImageBitmap; light: Light }> {
+  async *read(frames: readonly number[]): AsyncGenerator<FilmPicture & { readonly light: Light }> {
     const apart = frames.length > 1 && frames[1]! - frames[0]! > READ_THROUGH;
     for (const group of apart ? frames.map((f) => [f]) : [frames]) {
       for await (const { picture, ...rest } of clearPictures(this.film.pictures(group), this.clearing)) {
