@@ -2,9 +2,9 @@ import { celloLean } from '../body/stance';
 import type { BowOnString } from '../bow/bowState';
 import { type BowContext, imageResiduals, LENGTH_SIGMA } from '../bow/residuals';
 import { type BowSighting, moveSideways } from '../bow/sighting';
-import { smoothBow } from '../bow/smoothBow';
+import { type SmoothedBow, smoothBow } from '../bow/smoothBow';
 import type { Camera } from '../geometry/camera';
-import type { Pose } from '../geometry/pose';
+import { type Pose, stepPose } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
 import { DEGREES, dot } from '../geometry/vec3';
 import type { Zenith } from '../geometry/zenith';
@@ -15,7 +15,7 @@ import type { MarksSolution } from '../instrument/solveMarks';
 import { levelMargin, stringLevels, stringLines } from '../instrument/strings';
 import { normal, seededRandom } from '../random';
 import type { FrameMeasures, Measured, Quantity } from './measures';
-import { drawAlternatives, poseOfDraw } from './posePerturbation';
+import { drawAlternatives, poseOfDraw, poseSpread } from './posePerturbation';
 
 /** What was followed in one frame. */
 export interface TrackedFrame {
@@ -116,7 +116,7 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
   const sightingAge = ageOfSighting(frames);
   const length = solution.model.stringLength;
   const end = solution.model.fingerboardEndX;
-  const sideways = sensitivityToShift(context, frames, smoothed.states, smoothed.strings);
+  const tracking = trackingError(input, smoothed, nominal);
   // If another string was played, the bow lies otherwise: the spread of the two readings.
   const ambiguity = (i: number, key: 'contact' | 'skew' | 'inclination' | 'position') => {
     const other = smoothed.others[i];
@@ -127,7 +127,7 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
       ambiguity(i, key) +
         (OWN[key] * smoothed.sigma[i]![key]) ** 2 +
         SHARED[key] ** 2 * systematic[4 * i + k]! +
-        (sideways[4 * i + k]! * poseNoise(frames[i]!.quality) * unit) ** 2,
+        tracking[4 * i + k]!,
     );
 
   const seen = (i: number) => frames[i]!.pose !== undefined && sightingAge[i]! <= BRIDGE_GAP;
@@ -185,21 +185,28 @@ function poseTilt(solution: MarksSolution): number {
   return Math.sqrt(variance) * DEGREES;
 }
 
-/** Change of each state number for a sideways shift of the whole line by one pixel, frame by frame. */
-function sensitivityToShift(context: BowContext, frames: readonly TrackedFrame[], states: ReturnType<typeof smoothBow>['states'], strings: readonly number[]): Float64Array {
-  const out = new Float64Array(4 * frames.length);
-  const base = [0, 0, 0, 0];
-  const moved = [0, 0, 0, 0];
-  frames.forEach((frame, i) => {
-    if (!frame.pose || !frame.sighting.line) return;
-    // Contact moves with the line; the angles hardly do.
-    const { sigmaA, sigmaB } = frame.sighting.line;
-    const state = states[i]!;
-    imageResiduals(context, frame.pose, frame.sighting, strings[i]!, state, base, 0);
-    imageResiduals(context, frame.pose, frame.sighting, strings[i]!, { ...state, contact: state.contact + 1 }, moved, 0);
-    const pxPerMm = (Math.abs((moved[0]! - base[0]!) * sigmaA) + Math.abs((moved[1]! - base[1]!) * sigmaB)) / 2;
-    if (pxPerMm > 0.05) out[4 * i] = 1 / pxPerMm;
-  });
+/** Variance of each state number from the error of the followed poses, which is held for one that lasts. */
+function trackingError({ solution, frames }: MeasuringInput, smoothed: SmoothedBow, nominal: Float64Array): Float64Array {
+  const n = frames.length;
+  const { context } = smoothed;
+  const unit = Math.max(context.camera.width, context.camera.height) / 960;
+  const spreads = frames.map((frame) => (frame.pose && frame.sighting.line ? poseSpread(frame.pose, context.camera, solution.model) : undefined));
+  const out = new Float64Array(4 * n);
+  const change = new Float64Array(4 * n);
+  for (let k = 0; k < 6; k++) {
+    change.fill(0);
+    frames.forEach((frame, i) => {
+      const spread = spreads[i];
+      if (!spread) return;
+      const size = poseNoise(frame.quality) * unit;
+      const step = [0, 1, 2, 3, 4, 5].map((a) => size * spread[6 * a + k]!);
+      imageResiduals(context, stepPose(frame.pose!, step), frame.sighting, smoothed.strings[i]!, smoothed.states[i]!, change, 4 * i);
+      for (let q = 0; q < 4; q++) change[4 * i + q]! -= nominal[4 * i + q]!;
+    });
+    smoothed.respond(change).forEach((v, at) => {
+      out[at]! += v * v;
+    });
+  }
   return out;
 }
 

@@ -2,9 +2,9 @@ import { type Camera, project } from '../geometry/camera';
 import { type Pose, stepPose, toOuter } from '../geometry/pose';
 import type { Vec2, Vec3 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
-import { INSTRUMENT_LANDMARKS, type InstrumentModel, instrumentModel } from '../instrument/landmarks';
+import { INSTRUMENT_LANDMARKS, type InstrumentLandmark, type InstrumentModel, instrumentModel } from '../instrument/landmarks';
 import type { MarksSolution } from '../instrument/solveMarks';
-import { choleskyFactor, choleskySolve } from '../linalg/cholesky';
+import { choleskyFactor, choleskyInverse, choleskySolve } from '../linalg/cholesky';
 import { normal, seededRandom } from '../random';
 
 /** One way the truth may differ from the solved marks: another camera, shape and pose in the marked frame. */
@@ -54,37 +54,67 @@ export function poseOfDraw(nominal: Pose, camera: Camera, model: InstrumentModel
   const k = draw.camera.focal / camera.focal;
   pose = { rotation: nominal.rotation, translation: [nominal.translation[0], nominal.translation[1], nominal.translation[2] * k] as Vec3 };
   for (let iteration = 0; iteration < 3; iteration++) {
-    const normalMatrix = new Float64Array(36);
-    const rhs = new Float64Array(6);
-    ANCHORS.forEach((name, i) => {
+    const { matrix, rhs } = anchorEquations(pose, draw.camera, draw.model, (name, i) => {
       const target = project(camera, toOuter(nominal, model.landmarks[name]));
-      const q = toOuter(pose, draw.model.landmarks[name]);
-      const here = project(draw.camera, q);
-      if (!target || !here) return;
-      const rx = q[0] - pose.translation[0];
-      const ry = q[1] - pose.translation[1];
-      const rz = q[2] - pose.translation[2];
-      const f = draw.camera.focal / q[2];
-      const x = q[0] / q[2];
-      const y = q[1] / q[2];
-      const rows = [
-        [-f * x * ry, f * rz + f * x * rx, -f * ry, f, 0, -f * x],
-        [-f * rz - f * y * ry, f * y * rx, f * rx, 0, f, -f * y],
-      ];
-      const e = [target[0] + draw.shift[i]![0] - here[0], target[1] + draw.shift[i]![1] - here[1]];
-      rows.forEach((row, m) => {
-        for (let a = 0; a < 6; a++) {
-          rhs[a]! += row[a]! * e[m]!;
-          for (let b = 0; b < 6; b++) normalMatrix[6 * a + b]! += row[a]! * row[b]!;
-        }
-      });
+      return target && [target[0] + draw.shift[i]![0], target[1] + draw.shift[i]![1]];
     });
-    for (let a = 0; a < 6; a++) normalMatrix[7 * a]! *= 1 + 1e-9;
     try {
-      pose = stepPose(pose, choleskySolve(choleskyFactor(normalMatrix, 6), 6, rhs));
+      pose = stepPose(pose, choleskySolve(choleskyFactor(matrix, 6), 6, rhs));
     } catch {
       return nominal;
     }
   }
   return pose;
+}
+
+/**
+ * Six steps of a pose (see stepPose; one a column, 6 x 6 row-major) that together are its error where the picture of the
+ * whole instrument may be off by one pixel: the lower triangular factor of the covariance, which changes little from frame to frame.
+ * Every anchor errs by itself, so that what its outline tells badly, as a turn about an axis across the view, may be off by more.
+ * @returns undefined where the instrument cannot be projected
+ */
+export function poseSpread(pose: Pose, camera: Camera, model: InstrumentModel): Float64Array | undefined {
+  const { matrix, count } = anchorEquations(pose, camera, model, () => undefined);
+  try {
+    const covariance = choleskyInverse(choleskyFactor(matrix, 6), 6);
+    return choleskyFactor(
+      covariance.map((v) => v * count),
+      6,
+    );
+  } catch {
+    return undefined;
+  }
+}
+
+/** Normal equations of a step of the pose that brings the anchors to where they were seen; anchors unseen count with no residual. */
+function anchorEquations(pose: Pose, camera: Camera, model: InstrumentModel, seen: (name: InstrumentLandmark, i: number) => Vec2 | undefined): { matrix: Float64Array; rhs: Float64Array; count: number } {
+  const matrix = new Float64Array(36);
+  const rhs = new Float64Array(6);
+  let count = 0;
+  ANCHORS.forEach((name, i) => {
+    const q = toOuter(pose, model.landmarks[name]);
+    const here = project(camera, q);
+    if (!here) return;
+    count++;
+    const target = seen(name, i) ?? here;
+    const rx = q[0] - pose.translation[0];
+    const ry = q[1] - pose.translation[1];
+    const rz = q[2] - pose.translation[2];
+    const f = camera.focal / q[2];
+    const x = q[0] / q[2];
+    const y = q[1] / q[2];
+    const rows = [
+      [-f * x * ry, f * rz + f * x * rx, -f * ry, f, 0, -f * x],
+      [-f * rz - f * y * ry, f * y * rx, f * rx, 0, f, -f * y],
+    ];
+    const e = [target[0] - here[0], target[1] - here[1]];
+    rows.forEach((row, m) => {
+      for (let a = 0; a < 6; a++) {
+        rhs[a]! += row[a]! * e[m]!;
+        for (let b = 0; b < 6; b++) matrix[6 * a + b]! += row[a]! * row[b]!;
+      }
+    });
+  });
+  for (let a = 0; a < 6; a++) matrix[7 * a]! *= 1 + 1e-9;
+  return { matrix, rhs, count };
 }
