@@ -9,6 +9,8 @@ export interface BowFrame {
   readonly t: number;
   readonly pose: Pose | undefined;
   readonly sighting: BowSighting;
+  /** How the pose may be off: steps (see stepPose) of 1 sigma, one a column, 6 x 6 row-major; absent where it is held for exact. */
+  readonly poseSpread?: Float64Array | undefined;
   /** What the sound speaks against each string (chi squared); absent where it says nothing. */
   readonly heard?: readonly number[] | undefined;
 }

@@ -1,3 +1,4 @@
+import { stepPose } from '../geometry/pose';
 import { sectorOf } from '../instrument/strings';
 import { BandedMatrix } from '../linalg/bandedCholesky';
 import { BorderedSystem } from '../linalg/borderedSystem';
@@ -32,6 +33,15 @@ const HEARD_OTHERWISE = 3;
 /** Errors of the picture that last about so long count once (seconds, ours). */
 const FRAME_MEMORY = 0.06;
 
+/** Numbers that say how a frame's pose is off. */
+const POSE = 6;
+/** Unknowns of a frame: the bow's four, and its pose's error. */
+const WIDTH = 4 + POSE;
+/** The error of followed poses lasts about so long (seconds, ours). */
+const POSE_MEMORY = 1;
+/** Largest step of an iteration. */
+const LIMITS = [20, 10, 10, 0.2, ...Array.from({ length: POSE }, () => 3)];
+
 const STEP = [0.05, 0.02, 0.02, 1e-4] as const;
 
 export interface SmoothedBow {
@@ -60,7 +70,7 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
   const chosen = [...strings];
   const duration = frames[n - 1]!.t - frames[0]!.t;
   const context = { ...given, lengthSigma: LASTING_LENGTH * Math.sqrt(Math.max(1, duration / FRAME_MEMORY)) };
-  const x = new Float64Array(4 * n);
+  const x = new Float64Array(WIDTH * n);
   fillStart(context, frames, strings, first, x);
   const G = context.strings.length;
   const globals = new Float64Array(G);
@@ -71,9 +81,9 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
       solved = normalEquations(context, frames, strings, x, globals);
       const move = solved.step;
       let largest = 0;
-      for (let i = 0; i < 4 * n; i++) {
+      for (let i = 0; i < WIDTH * n; i++) {
         // Far from the solution a full step can overshoot in the angles.
-        const limit = i % 4 === 0 ? 20 : i % 4 === 3 ? 0.2 : 10;
+        const limit = LIMITS[i % WIDTH]!;
         const d = Math.max(-limit, Math.min(limit, move[i]!));
         x[i]! += d;
         largest = Math.max(largest, Math.abs(d) / limit);
@@ -81,7 +91,7 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
       for (let g = 0; g < G; g++) globals[g]! += solved.globalStep[g]!;
       if (largest < 1e-4) break;
     }
-    const sector = frames.map((_, i) => sectorOf(context.levels, x[4 * i + 2]!));
+    const sector = frames.map((_, i) => sectorOf(context.levels, x[WIDTH * i + 2]!));
     const calm = sector.map((_, i) => medianOf(sector.slice(Math.max(0, i - 2), i + 3)));
     let changed = 0;
     calm.forEach((s, i) => {
@@ -96,11 +106,11 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
   }
   solved = normalEquations(context, frames, strings, x, globals);
   const final = solved;
-  const variance = final.variance();
-  const sigma = frames.map((_, i) => stateOfVector([0, 1, 2, 3].map((k) => Math.sqrt(Math.max(0, variance[4 * i + k]!)))));
+  const { variance } = final;
+  const sigma = frames.map((_, i) => stateOfVector([0, 1, 2, 3].map((k) => Math.sqrt(Math.max(0, variance(WIDTH * i + k))))));
   return {
     context,
-    states: frames.map((_, i) => stateOfVector(x, 4 * i)),
+    states: frames.map((_, i) => stateOfVector(x, WIDTH * i)),
     strings,
     // Where the batch has put another string right, the first choice's doubt no longer speaks of it.
     others: others.map((o, i) => (strings[i] === chosen[i] ? o : undefined)),
@@ -125,55 +135,79 @@ function fillStart(context: BowContext, frames: readonly BowFrame[], strings: re
     const share = before !== undefined && after !== undefined && after > before ? (i - before) / (after - before) : 0;
     const pa = stateVector(va);
     const pb = stateVector(vb);
-    for (let k = 0; k < 4; k++) x[4 * i + k] = pa[k]! + (pb[k]! - pa[k]!) * share;
+    for (let k = 0; k < 4; k++) x[WIDTH * i + k] = pa[k]! + (pb[k]! - pa[k]!) * share;
   }
 }
 
 function normalEquations(context: BowContext, frames: readonly BowFrame[], strings: readonly number[], x: Float64Array, globals: Float64Array) {
   const n = frames.length;
   const G = context.strings.length;
-  const N = 4 * n;
-  const A = new BandedMatrix(N, Math.min(11, N - 1));
+  const N = WIDTH * n;
+  const A = new BandedMatrix(N, Math.min(2 * WIDTH, N - 1));
   const rhs = new Float64Array(N);
   const border = Array.from({ length: G }, () => new Float64Array(N));
   const corner = new Float64Array(G * G);
   const cornerRhs = new Float64Array(G);
-  // Jacobian rows of the image residuals, kept for the response to changed marks: 4 x 4 a frame, already weighted.
-  const weighted = new Float64Array(16 * n);
+  // Jacobian rows of the image residuals, kept for the response to changed marks: 4 a frame, already weighted.
+  const weighted = new Float64Array(4 * N);
   let disagree = 0;
   let seen = 0;
 
   const r = new Float64Array(4);
   const moved = new Float64Array(4);
+  const J = new Float64Array(4 * WIDTH);
   const changes = crossingTimes(frames, strings);
   for (let i = 0; i < n; i++) {
     const frame = frames[i]!;
     const string = strings[i]!;
-    const at = 4 * i;
+    const at = WIDTH * i;
     const dt = frameStep(frames, i);
     if (frame.pose && frame.sighting.line) {
       const state = stateOfVector(x, at);
       imageResiduals(context, frame.pose, frame.sighting, string, state, r, 0);
+      const v = stateVector(state);
+      for (let k = 0; k < 4; k++) {
+        const here = v[k]!;
+        v[k] = here + STEP[k]!;
+        imageResiduals(context, frame.pose, frame.sighting, string, stateOfVector(v), moved, 0);
+        v[k] = here;
+        for (let q = 0; q < 4; q++) J[WIDTH * q + k] = (moved[q]! - r[q]!) / STEP[k]!;
+      }
+      for (let k = 0; k < POSE; k++) {
+        const spread = frame.poseSpread;
+        if (spread) {
+          const step = [0, 1, 2, 3, 4, 5].map((a) => spread[6 * a + k]!);
+          imageResiduals(context, stepPose(frame.pose, step), frame.sighting, string, state, moved, 0);
+        }
+        for (let q = 0; q < 4; q++) J[WIDTH * q + 4 + k] = spread ? moved[q]! - r[q]! : 0;
+      }
+      // What the poses' error, as far as it has shown, does to the picture.
+      for (let q = 0; q < 4; q++) for (let k = 4; k < WIDTH; k++) r[q]! += J[WIDTH * q + k]! * x[at + k]!;
       seen++;
       if (Math.max(Math.abs(r[0]!), Math.abs(r[1]!)) > 4) disagree++;
-      const J = new Float64Array(16);
-      for (let k = 0; k < 4; k++) {
-        const v = stateVector(state);
-        v[k]! += STEP[k]!;
-        imageResiduals(context, frame.pose, frame.sighting, string, stateOfVector(v), moved, 0);
-        for (let q = 0; q < 4; q++) J[4 * q + k] = (moved[q]! - r[q]!) / STEP[k]!;
-      }
       for (let q = 0; q < 4; q++) {
         // Errors of neighbouring frames are alike: a frame counts for the part of that time it brings.
         const w = Math.min(1, dt / FRAME_MEMORY) / (1 + (r[q]! / 3) ** 2);
-        for (let a = 0; a < 4; a++) {
-          const wj = w * J[4 * q + a]!;
-          weighted[16 * i + 4 * q + a] = wj;
+        for (let a = 0; a < WIDTH; a++) {
+          const wj = w * J[WIDTH * q + a]!;
+          weighted[WIDTH * (4 * i + q) + a] = wj;
           if (wj === 0) continue;
           rhs[at + a]! -= wj * r[q]!;
-          for (let b = 0; b <= a; b++) A.add(at + a, at + b, wj * J[4 * q + b]!);
+          for (let b = 0; b <= a; b++) A.add(at + a, at + b, wj * J[WIDTH * q + b]!);
         }
       }
+    }
+    // The poses' error, in units of what is expected of it, changes slowly.
+    const kept = i > 0 ? Math.exp(-Math.max(1e-3, frame.t - frames[i - 1]!.t) / POSE_MEMORY) : 0;
+    const change = 1 / (1 - kept * kept);
+    for (let k = 4; k < WIDTH; k++) {
+      const value = x[at + k]! - (i > 0 ? kept * x[at - WIDTH + k]! : 0);
+      A.add(at + k, at + k, change);
+      rhs[at + k]! -= change * value;
+      if (i === 0) continue;
+      A.add(at + k, at - WIDTH + k, -change * kept);
+      A.add(at - WIDTH + k, at - WIDTH + k, change * kept * kept);
+      rhs[at - WIDTH + k]! += change * kept * value;
     }
     // Level of the played string, looser while the bow passes from one to the next.
     const nearChange = changes.some((t) => Math.abs(t - frame.t) < CROSSING_REACH);
@@ -206,7 +240,7 @@ function normalEquations(context: BowContext, frames: readonly BowFrame[], strin
     for (let k = 0; k < 4; k++) {
       const rough = ROUGHNESS[k]! * (crossing && k === 2 ? CROSSING_ROUGHNESS : 1);
       const w = 1 / (rough * (mean * 25) ** 1.5) ** 2;
-      const ids = [4 * (i - 1) + k, 4 * i + k, 4 * (i + 1) + k];
+      const ids = [WIDTH * (i - 1) + k, WIDTH * i + k, WIDTH * (i + 1) + k];
       const c = [c0, c1, c2];
       const value = c0 * x[ids[0]!]! + c1 * x[ids[1]!]! + c2 * x[ids[2]!]!;
       for (let a = 0; a < 3; a++) {
@@ -226,16 +260,17 @@ function normalEquations(context: BowContext, frames: readonly BowFrame[], strin
     step: local,
     globalStep: global,
     disagreement: seen ? disagree / seen : 1,
-    variance: () => Float64Array.from({ length: N }, (_, i) => system.covariance(i, i)),
+    variance: (i: number) => system.covariance(i, i),
     respond: (change: Float64Array) => {
       const b = new Float64Array(N);
       for (let i = 0; i < n; i++) {
         for (let q = 0; q < 4; q++) {
           const c = change[4 * i + q]!;
-          if (c !== 0) for (let a = 0; a < 4; a++) b[4 * i + a]! -= weighted[16 * i + 4 * q + a]! * c;
+          if (c !== 0) for (let a = 0; a < WIDTH; a++) b[WIDTH * i + a]! -= weighted[WIDTH * (4 * i + q) + a]! * c;
         }
       }
-      return system.solve(b, new Float64Array(G)).local;
+      const { local } = system.solve(b, new Float64Array(G));
+      return Float64Array.from({ length: 4 * n }, (_, j) => local[WIDTH * (j >> 2) + (j & 3)]!);
     },
   };
 }

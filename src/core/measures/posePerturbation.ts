@@ -69,16 +69,16 @@ export function poseOfDraw(nominal: Pose, camera: Camera, model: InstrumentModel
 
 /**
  * Six steps of a pose (see stepPose; one a column, 6 x 6 row-major) that together are its error where the picture of the
- * whole instrument may be off by one pixel: the lower triangular factor of the covariance, which changes little from frame to frame.
+ * whole instrument may be off by `px` pixels: the lower triangular factor of the covariance, which changes little from frame to frame.
  * Every anchor errs by itself, so that what its outline tells badly, as a turn about an axis across the view, may be off by more.
  * @returns undefined where the instrument cannot be projected
  */
-export function poseSpread(pose: Pose, camera: Camera, model: InstrumentModel): Float64Array | undefined {
+export function poseSpread(pose: Pose, camera: Camera, model: InstrumentModel, px: number): Float64Array | undefined {
   const { matrix, count } = anchorEquations(pose, camera, model, () => undefined);
   try {
     const covariance = choleskyInverse(choleskyFactor(matrix, 6), 6);
     return choleskyFactor(
-      covariance.map((v) => v * count),
+      covariance.map((v) => v * count * px * px),
       6,
     );
   } catch {
@@ -87,7 +87,12 @@ export function poseSpread(pose: Pose, camera: Camera, model: InstrumentModel): 
 }
 
 /** Normal equations of a step of the pose that brings the anchors to where they were seen; anchors unseen count with no residual. */
-function anchorEquations(pose: Pose, camera: Camera, model: InstrumentModel, seen: (name: InstrumentLandmark, i: number) => Vec2 | undefined): { matrix: Float64Array; rhs: Float64Array; count: number } {
+function anchorEquations(
+  pose: Pose,
+  camera: Camera,
+  model: InstrumentModel,
+  seen: (name: InstrumentLandmark, i: number) => Vec2 | undefined,
+): { matrix: Float64Array; rhs: Float64Array; count: number } {
   const matrix = new Float64Array(36);
   const rhs = new Float64Array(6);
   let count = 0;

@@ -39,7 +39,7 @@ export function settlePoses(tracked: readonly TrackedFrame[], steps: ReadonlyMap
     const step = quality !== undefined && quality < SETTLED_BELOW ? about(frame.t) : undefined;
     if (!frame.pose || quality === undefined || !step) return frame;
     const zero = zeros.reduce((a, b) => (Math.abs(b.t - frame.t) < Math.abs(a.t - frame.t) ? b : a)).step;
-    const course = LASTING * (poseNoise(quality) - poseNoise(SETTLED_BELOW));
+    const course = LASTING * (poseNoise({ quality }) - poseNoise({ quality: SETTLED_BELOW }));
     const share = squared(course) / (squared(course) + squared(CONTOURS));
     return {
       ...frame,

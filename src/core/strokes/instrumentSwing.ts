@@ -21,7 +21,7 @@ export function withSwing(strokes: readonly Stroke[], tracked: readonly TrackedF
   return strokes.map((stroke) => {
     const seen = tracked
       .slice(stroke.first, stroke.last + 1)
-      .flatMap((f) => (f.pose ? [{ axis: rotate(f.pose.rotation, [1, 0, 0]), depth: f.pose.translation[2], quality: f.quality }] : []));
+      .flatMap((f) => (f.pose ? [{ axis: rotate(f.pose.rotation, [1, 0, 0]), depth: f.pose.translation[2], noise: poseNoise(f) }] : []));
     if (seen.length < LEAST_FRAMES) return stroke;
     const middle = normalize(seen.reduce<Vec3>((sum, s) => addScaled(sum, s.axis, 1), [0, 0, 0]));
     const off = seen.map(({ axis }) => addScaled(axis, middle, -dot(axis, middle)));
@@ -30,13 +30,16 @@ export function withSwing(strokes: readonly Stroke[], tracked: readonly TrackedF
     const calm = angles.map((_, i) => median(angles.slice(Math.max(0, i - (CALM >> 1)), i + (CALM >> 1) + 1)));
     const value = Math.max(...calm) - Math.min(...calm);
     // One end shifted against the other by the tracker's noise, over the length seen.
-    const px = (Math.max(camera.width, camera.height) / 960) * poseNoise(quantile(qualities(seen), 0.25));
+    const px =
+      (Math.max(camera.width, camera.height) / 960) *
+      quantile(
+        seen.map((s) => s.noise),
+        0.75,
+      );
     const pxPerMm = camera.focal / median(seen.map((s) => s.depth));
     return { ...stroke, instrumentSwing: { value, u: Math.hypot((2 * px * DEGREES) / (pxPerMm * model.stringLength), SHAKE) } };
   });
 }
-
-const qualities = (seen: readonly { quality: number }[]): number[] => seen.map((s) => s.quality);
 
 /** Unit vector along which small vectors spread most (power iteration on their sum of squares). */
 function mainDirection(vectors: readonly Vec3[]): Vec3 {

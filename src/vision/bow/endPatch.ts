@@ -16,7 +16,15 @@ const SIZE = ROW * (2 * ACROSS + 1);
 export interface EndScale {
   readonly along: number;
   readonly across: number;
+  /** Cosine of the angle between the bow and the line of sight: + where the tip lies farther off than the frog. */
+  readonly slant: number;
 }
+
+/**
+ * What is seen about an end does not lie in the hair's line: how far from it (mm, 1 sigma; ours: the hand that holds the
+ * frog, the head of the tip). Seen from another slant it lies elsewhere along the bow.
+ */
+const DEPTH = { frog: 20, tip: 6 } as const;
 
 /** Share of a patch that may lie outside the picture. */
 const MOST_OUTSIDE = 0.4;
@@ -54,7 +62,11 @@ const acrossOf = (i: number) => Math.abs(Math.floor(i / ROW) - ACROSS) * (REACH_
 
 /** The look of one end of the bow along its line: what is searched to tell how far the bow has moved. */
 export class EndPatch {
-  private constructor(private readonly look: RunningTemplate) {}
+  private constructor(
+    private readonly look: RunningTemplate,
+    private readonly which: 'frog' | 'tip',
+    private readonly slant: number,
+  ) {}
 
   /** Cuts the patch at an end of the hair; undefined when too little of it lies in the picture. */
   static cut(frame: Frame, end: Vec2, direction: Vec2, scale: EndScale, which: 'frog' | 'tip'): EndPatch | undefined {
@@ -66,12 +78,17 @@ export class EndPatch {
       const beyond = which === 'tip' && along > 15 ? 0.08 : 1;
       return beyond / (1 + (acrossOf(i) / 9) ** 2 + (along / 50) ** 2);
     };
-    return new EndPatch(new RunningTemplate(values, trust));
+    return new EndPatch(new RunningTemplate(values, trust), which, scale.slant);
   }
 
   learn(frame: Frame, end: Vec2, direction: Vec2, scale: EndScale): void {
     const values = new Float32Array(SIZE);
     if (cut(frame, end, direction, scale, values)) this.look.learn(values, SIZE);
+  }
+
+  /** How far along the bow (px, 1 sigma) this end may lie from where its look is found, as that is seen from another slant than when it was cut. */
+  parallax(scale: EndScale): number {
+    return DEPTH[this.which] * scale.across * Math.abs(scale.slant - this.slant);
   }
 
   /** Weighted correlation with the picture at a place, -1..1; NaN when it leaves the picture. */

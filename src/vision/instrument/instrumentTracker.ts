@@ -5,6 +5,7 @@ import { scale, subtract } from '../../core/geometry/vec3';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
 import { buildRelief, type Relief } from '../../core/instrument/relief';
 import type { Frame } from '../film/frame';
+import { blurOf } from '../image/blur';
 import type { GrayPatch } from '../image/gray';
 import { NormaliseScratch, normaliseRegion, pyramid } from '../image/normalise';
 import { type BowInPicture, instrumentRegion, type KeyFrame, makeKeyFrame } from './keyFrame';
@@ -77,6 +78,11 @@ export class InstrumentTracker {
   addKeyFrame(frame: Frame, pose: Pose, bow: BowInPicture | undefined): void {
     const levels = this.levelsFor(frame, pose, 24);
     this.keyFrames.push(makeKeyFrame(frame.index, levels, pose, this.camera, this.model, this.relief, bow));
+  }
+
+  /** How blurred the instrument is in a frame (sigma, px); undefined where it has no edges. */
+  blurIn(frame: Frame, pose: Pose): number | undefined {
+    return blurOf(frame, instrumentRegion(this.relief, pose, this.camera, 0));
   }
 
   /** Begins anew at a frame whose pose is known, or only `guessed`: then it must be known again there. */

@@ -68,11 +68,15 @@ export async function followTake(
     throw new Error(`frame ${index} cannot be decoded`);
   };
   const bows = new Map<number, WholeBow>();
+  const unit = Math.max(source.width, source.height) / 960;
+  const blurs = new Map<number, number>();
   for (const anchor of sorted) {
     const frame = await frameAt(anchor.index);
     const mark = await wholeBow(source, solution, context, anchor, frame);
     if (mark) bows.set(anchor.index, mark);
     instrument.addKeyFrame(frame, anchor.pose, mark);
+    const blur = instrument.blurIn(frame, anchor.pose);
+    if (blur !== undefined) blurs.set(anchor.index, blur / unit);
   }
   for (const { index, pose, bow: ends } of options.beside ?? []) {
     const { frog, tip } = ends;
@@ -81,6 +85,8 @@ export async function followTake(
 
   /** Frames whose bow is still looked for, oldest first: the instrument goes ahead by at most so many. */
   const waiting: { seen: InstrumentSighting; t: number; bow: Promise<FollowedBow> }[] = [];
+  /** How blurred the frame followed from is. */
+  let blur: number | undefined;
   /** Frames followed since the last mark, in the order of following. */
   const taken: number[] = [];
   const withdrawEnds = (index: number) => {
@@ -94,12 +100,13 @@ export async function followTake(
     taken.push(seen.index);
     if (seen.index === instrument.candidateIndex) instrument.learnCandidate(inPicture);
     const sure = seen.quality > 0;
-    const tracked: TrackedFrame = { index: seen.index, t, pose: sure ? seen.pose : undefined, quality: seen.quality, sighting };
+    const tracked: TrackedFrame = { index: seen.index, t, pose: sure ? seen.pose : undefined, quality: seen.quality, blur, sighting };
     out.set(seen.index, tracked);
     options.onFrame?.(tracked, out.size, total);
   };
   const run = async (anchor: Anchor, belief: Belief | undefined, frames: AsyncIterable<Frame>) => {
     instrument.startAt(anchor.pose);
+    blur = blurs.get(anchor.index);
     if (belief) await bow.startAt(belief);
     taken.length = 0;
     try {
@@ -128,7 +135,7 @@ export async function followTake(
     if (to >= anchor.index) await run(anchor, belief, ahead(source.forward(Math.max(anchor.index, from), to + 1)));
     if (from < anchor.index) await run(anchor, belief, backward(source, Math.min(anchor.index - 1, to), from));
     if (mark) {
-      const zero = await bow.sidewaysZero(Math.max(source.width, source.height) / 960);
+      const zero = await bow.sidewaysZero(unit);
       for (let i = from; i <= to; i++) {
         const tracked = out.get(i);
         if (tracked) out.set(i, { ...tracked, sighting: withZero(tracked.sighting, zero) });
