@@ -58,6 +58,9 @@ export interface StanceMeasures {
 /** People hold a posture: looked-at frames of so many seconds are taken together (ours). */
 const SPAN = 1.5;
 
+/** No head turns so far from the chest (degrees, ours): one of the two was taken the wrong way round. */
+const MOST_TURN = 110;
+
 /** A number of the stance: how it is made, what the fit's doubt is multiplied by, what bodies and networks add, the largest doubt shown (ours, measured through 34 clips of two renderers). */
 interface Tellable {
   readonly value: (stance: Stance, up: Vec3) => number;
@@ -139,7 +142,7 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
       upSigmaDeg: vertical.sigmaDeg,
       seated: !standing,
     });
-    if (!fit) return [];
+    if (!fit || Math.abs(headTurn(fit.stance, up)) > MOST_TURN) return [];
     const stance: StancePlace = { from: span[0]!.t, to: span.at(-1)!.t, stance: fit.stance, seen: new Set(Object.keys(seen) as StanceJoint[]) };
     return [{ stance, values: valuesOf(fit, stance.seen) }];
   });

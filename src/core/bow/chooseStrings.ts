@@ -43,7 +43,7 @@ export interface OtherString {
 export interface StringChoice {
   readonly strings: number[];
   readonly states: (BowState | undefined)[];
-  /** The likeliest other reading of each seen frame. */
+  /** The likeliest other reading of each frame; where no bow was seen, of the nearest one in which it was. */
   readonly others: (OtherString | undefined)[];
 }
 
@@ -125,11 +125,12 @@ export function chooseStrings(given: BowContext, frames: readonly BowFrame[]): S
     for (let k = first; k <= last; k++) others[seen[k]!] = { probability, state: candidates[seen[k]!]![other]!.state };
     first = last + 1;
   }
-  // Unseen frames: the string of the nearest seen one.
+  // Unseen frames: the string of the nearest seen one, and its doubt.
   let next = 0;
   for (let i = 0; i < frames.length; i++) {
     while (next + 1 < seen.length && Math.abs(seen[next + 1]! - i) <= Math.abs(seen[next]! - i)) next++;
     strings[i] = strings[seen[next]!]!;
+    others[i] = others[seen[next]!];
   }
   return { strings, states, others };
 }

@@ -130,10 +130,10 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
   const sightingAge = ageOfSighting(frames);
   const length = solution.model.stringLength;
   const end = solution.model.fingerboardEndX;
-  // If another string was played, the bow lies otherwise: the spread of the two readings.
+  // If another string was played, the bow lies otherwise: the likelier reading is told, so the whole way to the other counts.
   const ambiguity = (i: number, key: 'contact' | 'skew' | 'inclination' | 'position') => {
     const other = smoothed.others[i];
-    return other ? other.probability * (1 - other.probability) * (other.state[key] - smoothed.states[i]![key]) ** 2 : 0;
+    return other ? other.probability * (other.state[key] - smoothed.states[i]![key]) ** 2 : 0;
   };
   const u = (i: number, k: number, key: 'contact' | 'skew' | 'inclination' | 'position') =>
     Math.sqrt(ambiguity(i, key) + (OWN[key] * smoothed.sigma[i]![key]) ** 2 + SHARED[key] ** 2 * systematic[4 * i + k]!);

@@ -44,14 +44,27 @@ export function mirrorMarks(marks: Marks): Marks {
   };
 }
 
-/** Whether to measure in the mirrored picture: as the marks say, else where they look left-handed and fit an instrument that way. */
+/** So much better (chi squared) an instrument must fit one way round before the look of the marks no longer decides (ours). */
+const CLEARLY = 9;
+
+/**
+ * Whether to measure in the mirrored picture: as the marks say, else as an instrument fits them better, one way round
+ * or the other. Seen nearly along its top the arch of the bridge alone can make it look the wrong way round.
+ */
 export function isLeftHanded(marks: Marks): boolean {
   if (marks.instrument.side) return marks.instrument.side === 'left';
-  if (!looksLeftHanded(marks)) return false;
+  const [right, left] = [unlikeliness(marks), unlikeliness(mirrorMarks(marks))];
+  if (left === Number.POSITIVE_INFINITY) return false;
+  return Math.abs(right - left) > CLEARLY ? left < right : looksLeftHanded(marks);
+}
+
+/** Chi squared of the instrument that fits the marks best; infinite where none does. */
+function unlikeliness(marks: Marks): number {
   try {
-    solutionFromMarks(mirrorMarks(marks));
-    return true;
+    const { solution, frames, agreeing } = solutionFromMarks(marks);
+    const count = [...frames, ...agreeing].reduce((sum, f) => sum + f.sightings.length, 0);
+    return count * solution.misfit ** 2 + solution.shape.reduce((sum, s) => sum + s * s, 0);
   } catch {
-    return false;
+    return Number.POSITIVE_INFINITY;
   }
 }

@@ -82,6 +82,25 @@ describe('left-handed set-ups', () => {
       }
     }
   });
+  it('are told from right-handed ones nearly along the top too, where the arch of the bridge alone looks the wrong way round', () => {
+    const inSight = (name: string) => !/\.low$/.test(name) || /nut|bridge\./.test(name);
+    let misleading = 0;
+    for (const toward of [
+      [0.87, -0.49, 0.06],
+      [0.9, -0.4, 0.04],
+      [0.58, -0.79, 0.2],
+      [0.8, -0.55, 0.1],
+    ] as const) {
+      for (const seed of [1, 2, 3]) {
+        const all = marksFrom(toward, 'violin', '4/4', seed);
+        const marks = { ...all, frames: all.frames.map((f) => ({ ...f, points: Object.fromEntries(Object.entries(f.points).filter(([name]) => inSight(name))) })) };
+        if (looksLeftHanded(marks)) misleading++;
+        expect(isLeftHanded(marks), `${toward}, seed ${seed}`).toBe(false);
+        expect(isLeftHanded(mirrorMarks(marks)), `${toward}, seed ${seed}, mirrored`).toBe(true);
+      }
+    }
+    expect(misleading).toBeGreaterThan(0);
+  });
   it('mirrored twice are themselves, and what the marks file says wins', () => {
     const marks: Marks = {
       ...marksFrom([0.45, -0.5, 0.75]),
