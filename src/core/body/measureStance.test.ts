@@ -1,0 +1,111 @@
+import { describe, expect, it } from 'vitest';
+import { NO_BOW } from '../bow/sighting';
+import { cameraFromFieldOfView, project } from '../geometry/camera';
+import { rotate, transpose } from '../geometry/rotation';
+import { cross, normalize, subtract, type Vec3 } from '../geometry/vec3';
+import { dimensionsOf } from '../instrument/dimensions';
+import { INSTRUMENT_LANDMARKS, instrumentModel } from '../instrument/landmarks';
+import { solveMarks } from '../instrument/solveMarks';
+import type { TrackedFrame } from '../measures/measureFrames';
+import { normal, seededRandom } from '../random';
+import { measureStance } from './measureStance';
+import { type BodyJoint, type BodySighting, everyJoint } from './sighting';
+import { stanceWidth, trunkLean } from './stance';
+
+const camera = cameraFromFieldOfView(720, 1280);
+const dimensions = dimensionsOf('violin', '4/4');
+const model = instrumentModel(dimensions);
+const vertical = { direction: [0, -1, 0] as Vec3, sigmaDeg: 1 };
+
+/** A standing player as the camera before them sees them, mm: x to the player's left, y down, z away. */
+const PLAYER: Readonly<Record<BodyJoint, Vec3>> = {
+  nose: [0, -722, 2460],
+  'ear.left': [73, -740, 2560],
+  'ear.right': [-73, -740, 2560],
+  'shoulder.left': [159, -527, 2600],
+  'shoulder.right': [-159, -527, 2600],
+  'elbow.left': [240, -340, 2380],
+  'elbow.right': [-300, -330, 2500],
+  'wrist.left': [300, -520, 2210],
+  'wrist.right': [-280, -420, 2260],
+  'hip.left': [88, -34, 2600],
+  'hip.right': [-88, -34, 2600],
+  'knee.left': [110, 374, 2590],
+  'knee.right': [-110, 374, 2590],
+  'ankle.left': [127, 773, 2600],
+  'ankle.right': [-127, 773, 2600],
+  'toe.left': [150, 830, 2480],
+  'toe.right': [-150, 830, 2480],
+};
+
+/** The violin at the player's chin, scroll to the left and forward, its plate up and a little to the camera. */
+const pose = (() => {
+  const ahead = normalize([0.67, 0, -0.743]);
+  const plate = normalize([0, -1, -0.35]);
+  const across = normalize(cross(plate, ahead));
+  const rotation = transpose([...ahead, ...across, ...cross(ahead, across)]);
+  const button = rotate(rotation, model.landmarks['instrument.endButton']);
+  return { rotation, translation: subtract([0, -537, 2520], button) };
+})();
+const solution = solveMarks(camera, dimensions, [
+  INSTRUMENT_LANDMARKS.flatMap((landmark) => {
+    const point = project(camera, [0, 1, 2].map((k) => rotate(pose.rotation, model.landmarks[landmark])[k]! + pose.translation[k]!) as unknown as Vec3);
+    return point ? [{ landmark, point, sigma: 1 }] : [];
+  }),
+]);
+
+const FRAMES = 90;
+const tracked = Array.from({ length: FRAMES }, (_, index): TrackedFrame => ({ index, t: index / 25, pose, quality: 0.9, sighting: NO_BOW }));
+
+/** Looks at the player in every eighth frame up to the 48th, each joint off by some pixels. */
+function looks(player: Readonly<Record<BodyJoint, Vec3>>, seen: (joint: BodyJoint) => number = () => 0.99): BodySighting[] {
+  const random = seededRandom(5);
+  return tracked
+    .filter((f) => f.index % 8 === 0 && f.index <= 48)
+    .map(({ index, t }) => ({
+      frame: index,
+      t,
+      joints: everyJoint((joint) => {
+        const [x, y] = project(camera, player[joint])!;
+        return { point: [x + 1.5 * normal(random), y + 1.5 * normal(random)], space: player[joint], seen: seen(joint) };
+      }),
+    }));
+}
+const measured = (bodies: BodySighting[]) => measureStance({ family: 'violin', dimensions, solution, vertical, tracked, bodies });
+
+describe('measuring a stance', () => {
+  it('tells how the player stands, within its doubt', () => {
+    const { frames } = measured(looks(PLAYER));
+    const up = vertical.direction;
+    const { trunk_lean_deg, stance_width, head_turn_deg } = frames[20]!;
+    expect(Math.abs(trunk_lean_deg!.value - trunkLean(PLAYER, up))).toBeLessThan(2 * trunk_lean_deg!.u);
+    expect(Math.abs(stance_width!.value - stanceWidth(PLAYER))).toBeLessThan(2.5 * stance_width!.u);
+    expect(Math.abs(head_turn_deg!.value)).toBeLessThan(3 * head_turn_deg!.u);
+  });
+
+  it('holds a posture between two looks, and says nothing long after the last', () => {
+    const { frames } = measured(looks(PLAYER));
+    expect(frames[30]!.trunk_lean_deg).toBeDefined();
+    expect(frames[FRAMES - 1]!.trunk_lean_deg).toBeUndefined();
+  });
+
+  it('says nothing without a vertical', () => {
+    const { frames, stances } = measureStance({ family: 'violin', dimensions, solution, tracked, bodies: looks(PLAYER) });
+    expect(stances).toEqual([]);
+    expect(frames).toHaveLength(FRAMES);
+    expect(frames.every((f) => Object.keys(f).length === 0)).toBe(true);
+  });
+
+  it('does not speak of feet out of sight', () => {
+    const { frames } = measured(looks(PLAYER, (joint) => (joint.startsWith('ankle') ? 0.2 : 0.99)));
+    expect(frames[20]!.stance_width).toBeUndefined();
+    expect(frames[20]!.trunk_lean_deg).toBeDefined();
+  });
+
+  it('does not believe a head turned to the back', () => {
+    const swapped = { ...PLAYER, 'ear.left': PLAYER['ear.right'], 'ear.right': PLAYER['ear.left'], nose: [0, -722, 2660] as Vec3 };
+    const { frames, stances } = measured(looks(swapped));
+    expect(stances).toEqual([]);
+    expect(frames.every((f) => f.head_turn_deg === undefined)).toBe(true);
+  });
+});
