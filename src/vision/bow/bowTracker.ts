@@ -59,6 +59,7 @@ const RUN_ON_GAIN = 0.02;
 /**
  * A bow that looks less like itself than the second often has something else taken for an end: for each tenth below, an
  * end may be off by a tenth of the first more (px at 960 across; ours: of ends found at 0.6 to 0.7 one in ten was off by 30 px, above 0.8 none).
+ * The tracker itself goes on believing its ends: let loose, it would take to other things along the line.
  */
 const MISTAKE = 120;
 const WELL_SEEN = 0.8;
@@ -271,11 +272,10 @@ export class BowTracker {
         start = { ...predicted, state: { ...predicted.state, position: better.position } };
       }
     }
-    const mistake = MISTAKE * unit * Math.max(0, WELL_SEEN - found.score);
     const sighting: BowSighting = {
       line: lineOf(found, unit),
-      frog: frog && { point: frog.point, sigma: Math.hypot((4 * unit) / frog.score, this.frogPatch!.parallax(scales.frog), mistake, this.guessed.frog ? GUESS_SIGMA * unit : 0) },
-      tip: tip && { point: tip.point, sigma: Math.hypot((2.5 * unit) / tip.score, this.tipPatch!.parallax(scales.tip), mistake, this.guessed.tip ? GUESS_SIGMA * unit : 0) },
+      frog: frog && { point: frog.point, sigma: Math.hypot((4 * unit) / frog.score, this.frogPatch!.parallax(scales.frog), this.guessed.frog ? GUESS_SIGMA * unit : 0) },
+      tip: tip && { point: tip.point, sigma: Math.hypot((2.5 * unit) / tip.score, this.tipPatch!.parallax(scales.tip), this.guessed.tip ? GUESS_SIGMA * unit : 0) },
       lengthKnown: !this.guessed.frog && !this.guessed.tip,
       score: found.score,
     };
@@ -291,7 +291,7 @@ export class BowTracker {
       if (frog && (frog.score > 0.65 || frog.clear > 0.2)) this.frogPatch!.learn(frame, frog.point, u, scales.frog);
       if (tip && (tip.score > 0.65 || tip.clear > 0.2)) this.tipPatch!.learn(frame, tip.point, u, scales.tip);
     }
-    return sighting;
+    return withMistakes(sighting, unit);
   }
 
   /**
@@ -477,6 +477,13 @@ function agreeing(
   if (apart < MOST_STRETCH * length) return found;
   const frogStays = guessed.frog === guessed.tip ? Math.abs(byFrog) < Math.abs(byTip) : guessed.tip;
   return frogStays ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
+}
+
+/** The sighting with ends as unsure as those of a bow that looks so much like itself are. */
+function withMistakes(sighting: BowSighting, unit: number): BowSighting {
+  const mistake = MISTAKE * unit * Math.max(0, WELL_SEEN - sighting.score);
+  const unsure = (end: BowSighting['frog']) => end && { point: end.point, sigma: Math.hypot(end.sigma, mistake) };
+  return { ...sighting, frog: unsure(sighting.frog), tip: unsure(sighting.tip) };
 }
 
 function lineOf(found: FoundLine, unit: number): NonNullable<BowSighting['line']> {

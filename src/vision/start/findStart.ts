@@ -63,12 +63,15 @@ const READ_THROUGH = 40;
 /** What a sharper picture may still show: blur makes points uncertain and edges weak. */
 const BLURRED: readonly Refusal[] = ['not-found', 'disagree', 'edge-on', 'no-bow'];
 
+/** How far a search is; `again` where sharpened pictures are looked at, after the first search was in vain. */
+export type OnLook = (done: number, total: number, again: boolean) => void;
+
 /** Looks for the instrument and the bow in a film nobody has marked; where nothing can be trusted, once more in sharpened pictures. */
-export async function findStart(film: StartFilm, instrument: StartInstrument, eyes: StartEyes, onProgress?: (done: number, total: number) => void): Promise<Start> {
+export async function findStart(film: StartFilm, instrument: StartInstrument, eyes: StartEyes, onLook?: OnLook): Promise<Start> {
   const total = FRAMES + CLOSELY;
-  const first = await seek(new StartSeeker(film, instrument, eyes, 'lifted'), (done) => onProgress?.(done, total));
+  const first = await seek(new StartSeeker(film, instrument, eyes, 'lifted'), (done) => onLook?.(done, total, false));
   if (!('refused' in first) || !BLURRED.includes(first.refused)) return first;
-  const again = await seek(new StartSeeker(film, instrument, eyes, 'sharpened'), (done) => onProgress?.(total + done, 2 * total));
+  const again = await seek(new StartSeeker(film, instrument, eyes, 'sharpened'), (done) => onLook?.(done, total, true));
   return 'refused' in again ? first : again;
 }
 

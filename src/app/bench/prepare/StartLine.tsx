@@ -23,7 +23,11 @@ export function StartLine({
     const share = looking.kind === 'running' ? looking.done / looking.total : 0;
     return (
       <div role="status" className="mt-1 max-w-[560px]">
-        <p>The instrument is being looked for; you can mark it meanwhile.</p>
+        <p>
+          {looking.kind === 'running' && looking.again
+            ? 'It is not plain to see, so sharpened pictures are looked at once more; you can mark it meanwhile.'
+            : 'The instrument is being looked for; you can mark it meanwhile.'}
+        </p>
         <div className="mt-1 h-1 bg-rule">
           <div className="h-1 bg-sea" style={{ width: `${100 * share}%` }} />
         </div>

@@ -6,7 +6,10 @@ import type { StartWorker } from '../../../vision/workers/start.worker';
 import { queryClient } from '../../queryClient';
 
 /** How far the looking for instrument and bow has come. */
-export type Looking = { readonly kind: 'waiting' } | { readonly kind: 'running'; readonly done: number; readonly total: number } | { readonly kind: 'failed' };
+export type Looking =
+  | { readonly kind: 'waiting' }
+  | { readonly kind: 'running'; readonly done: number; readonly total: number; readonly again: boolean }
+  | { readonly kind: 'failed' };
 
 /** One worker looks for the instrument in takes nobody has marked, one after the other, in the background. */
 class Starting {
@@ -61,12 +64,12 @@ class Starting {
       // Marked or deleted in the meantime: nothing is left to look for.
       if (found && blob && !found.take.marks) {
         this.kept ??= open();
-        this.set(takeId, { kind: 'running', done: 0, total: 1 });
+        this.set(takeId, { kind: 'running', done: 0, total: 1, again: false });
         const { family, size, side } = found.student;
         const start = await this.kept.api.find(
           blob,
           { family, size, side },
-          Comlink.proxy((done: number, total: number) => this.set(takeId, { kind: 'running', done, total })),
+          Comlink.proxy((done: number, total: number, again: boolean) => this.set(takeId, { kind: 'running', done, total, again })),
         );
         await saveStart(database, takeId, 'refused' in start ? { refused: start.refused } : { candidates: start.candidates.map((c) => c.marks) });
         await queryClient.invalidateQueries({ queryKey: ['takes'] });

@@ -25,9 +25,16 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, o
   const findings = judged?.judgement.findings ?? [];
   const suggested = new Map(judged?.suggested.map((s) => [s.fault, s.reason]));
   const aside = 'flex items-start gap-2 border-t border-rule py-1 text-soft';
+  // Always in sight: what to do about it matters more than the last of a long list.
+  const help = chosen && judged?.signOf(chosen) !== 'dismissed' && (
+    <p className="shrink-0 border-t border-rule py-1">
+      <b className="font-semibold">Would help:</b> {exercisesOf(chosen).join(', then ')}
+      {suggested.has(chosen.fault) && judged?.foci.length === 0 && <span className="text-soft"> Worth beginning with: {suggested.get(chosen.fault)}.</span>}
+    </p>
+  );
   return (
-    <section className="min-w-0" aria-label="Also found">
-      <div className="flex items-center justify-between text-label text-soft">
+    <section className={`flex min-w-0 flex-col ${narrow ? '' : 'max-h-[150px]'}`} aria-label="Also found">
+      <div className="flex shrink-0 items-center justify-between text-label text-soft">
         <span>{findings.length > 1 ? 'All findings' : 'Also seen'}</span>
         <span className="flex items-center gap-4">
           {findings.length > 1 && (
@@ -48,7 +55,7 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, o
           )}
         </span>
       </div>
-      <div className={`overflow-y-auto ${narrow ? 'max-h-[28px]' : 'max-h-[126px]'}`}>
+      <div className={`overflow-y-auto ${narrow ? 'max-h-[28px]' : 'min-h-0'}`}>
         {findings.map((f, i) => (
           <button
             key={f.fault}
@@ -99,13 +106,9 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, o
             </span>
           </p>
         )}
-        {chosen && judged?.signOf(chosen) !== 'dismissed' && (
-          <p className="border-t border-rule py-1">
-            <b className="font-semibold">Would help:</b> {exercisesOf(chosen).join(', then ')}
-            {suggested.has(chosen.fault) && judged?.foci.length === 0 && <span className="text-soft"> Worth beginning with: {suggested.get(chosen.fault)}.</span>}
-          </p>
-        )}
+        {narrow && help}
       </div>
+      {!narrow && help}
     </section>
   );
 }
