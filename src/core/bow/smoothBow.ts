@@ -1,7 +1,6 @@
 import { stepPose } from '../geometry/pose';
 import { sectorOf } from '../instrument/strings';
-import { BandedMatrix } from '../linalg/bandedCholesky';
-import { BorderedSystem } from '../linalg/borderedSystem';
+import { NormalEquations } from '../linalg/normalEquations';
 import type { BowState } from './bowState';
 import { type BowFrame, chooseStrings, type OtherString } from './chooseStrings';
 import { type BowContext, imageResiduals, MID_STRIP } from './residuals';
@@ -23,9 +22,10 @@ const LEVEL_BIAS = 1;
  * know the length better: where the bow lies nearly along the picture, a per cent of length is tens of degrees.
  */
 const LASTING_LENGTH = 0.03;
-/** Weak pull toward an ordinary stroke, so that an unseen number stays finite: mm about mid-strip, degrees. */
+/** Weak pull toward an ordinary stroke, so that an unseen number stays finite: mm about mid-strip, degrees, share about the middle; each second counts once. */
 const CONTACT_SIGMA = 25;
 const SKEW_SIGMA = 15;
+const POSITION_SIGMA = 0.5;
 
 /** Where the sound speaks so much (chi squared) against the sector's string, the string stays (ours). */
 const HEARD_OTHERWISE = 3;
@@ -60,9 +60,9 @@ export interface SmoothedBow {
 }
 
 /**
- * All frames together: measured line and ends, level of the played string, smooth motion and what stays the
- * same over the clip, solved as one banded least-squares problem with a border; strings are put right by the
- * sector the solution falls in, up to four rounds.
+ * All frames together: measured line and ends, level of the played string, smooth motion, the followed poses' own
+ * slow error and what stays the same over the clip, solved as one banded least-squares problem with a border; strings
+ * are put right by the sector the solution falls in, up to four rounds.
  */
 export function smoothBow(given: BowContext, frames: readonly BowFrame[]): SmoothedBow {
   const n = frames.length;
@@ -74,11 +74,11 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
   fillStart(context, frames, strings, first, x);
   const G = context.strings.length;
   const globals = new Float64Array(G);
-  let solved: ReturnType<typeof normalEquations> | undefined;
+  let solved: ReturnType<typeof linearised> | undefined;
 
   for (let round = 0; round < 4; round++) {
     for (let iteration = 0; iteration < 6; iteration++) {
-      solved = normalEquations(context, frames, strings, x, globals);
+      solved = linearised(context, frames, strings, x, globals);
       const move = solved.step;
       let largest = 0;
       for (let i = 0; i < WIDTH * n; i++) {
@@ -88,7 +88,7 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
         x[i]! += d;
         largest = Math.max(largest, Math.abs(d) / limit);
       }
-      for (let g = 0; g < G; g++) globals[g]! += solved.globalStep[g]!;
+      for (let g = 0; g < G; g++) globals[g]! += move[WIDTH * n + g]!;
       if (largest < 1e-4) break;
     }
     const sector = frames.map((_, i) => sectorOf(context.levels, x[WIDTH * i + 2]!));
@@ -104,7 +104,7 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
     });
     if (changed === 0) break;
   }
-  solved = normalEquations(context, frames, strings, x, globals);
+  solved = linearised(context, frames, strings, x, globals);
   const final = solved;
   const { variance } = final;
   const sigma = frames.map((_, i) => stateOfVector([0, 1, 2, 3].map((k) => Math.sqrt(Math.max(0, variance(WIDTH * i + k))))));
@@ -139,141 +139,116 @@ function fillStart(context: BowContext, frames: readonly BowFrame[], strings: re
   }
 }
 
-function normalEquations(context: BowContext, frames: readonly BowFrame[], strings: readonly number[], x: Float64Array, globals: Float64Array) {
+/** The batch about a solution: its normal equations frame by frame, and what follows from them. */
+function linearised(context: BowContext, frames: readonly BowFrame[], strings: readonly number[], x: Float64Array, globals: Float64Array) {
   const n = frames.length;
   const G = context.strings.length;
-  const N = WIDTH * n;
-  const A = new BandedMatrix(N, Math.min(2 * WIDTH, N - 1));
-  const rhs = new Float64Array(N);
-  const border = Array.from({ length: G }, () => new Float64Array(N));
-  const corner = new Float64Array(G * G);
-  const cornerRhs = new Float64Array(G);
-  // Jacobian rows of the image residuals, kept for the response to changed marks: 4 a frame, already weighted.
-  const weighted = new Float64Array(4 * N);
+  const equations = new NormalEquations(WIDTH * n, 2 * WIDTH, G);
+  // Slopes of the picture's residuals, kept for the response to changed marks: 4 rows a frame, already weighted.
+  const weighted = new Float64Array(4 * WIDTH * n);
   let disagree = 0;
   let seen = 0;
-
-  const r = new Float64Array(4);
-  const moved = new Float64Array(4);
-  const J = new Float64Array(4 * WIDTH);
+  const residuals = new Float64Array(4);
+  const slopes = new Float64Array(4 * WIDTH);
   const changes = crossingTimes(frames, strings);
-  for (let i = 0; i < n; i++) {
-    const frame = frames[i]!;
+  const mid = context.strings[0]!.nut[0] * MID_STRIP;
+  frames.forEach((frame, i) => {
     const string = strings[i]!;
-    const at = WIDTH * i;
+    const at = Array.from({ length: WIDTH }, (_, k) => WIDTH * i + k);
     const dt = frameStep(frames, i);
     if (frame.pose && frame.sighting.line) {
-      const state = stateOfVector(x, at);
-      imageResiduals(context, frame.pose, frame.sighting, string, state, r, 0);
-      const v = stateVector(state);
-      for (let k = 0; k < 4; k++) {
-        const here = v[k]!;
-        v[k] = here + STEP[k]!;
-        imageResiduals(context, frame.pose, frame.sighting, string, stateOfVector(v), moved, 0);
-        v[k] = here;
-        for (let q = 0; q < 4; q++) J[WIDTH * q + k] = (moved[q]! - r[q]!) / STEP[k]!;
-      }
-      for (let k = 0; k < POSE; k++) {
-        const spread = frame.poseSpread;
-        if (spread) {
-          const step = [0, 1, 2, 3, 4, 5].map((a) => spread[6 * a + k]!);
-          imageResiduals(context, stepPose(frame.pose, step), frame.sighting, string, state, moved, 0);
-        }
-        for (let q = 0; q < 4; q++) J[WIDTH * q + 4 + k] = spread ? moved[q]! - r[q]! : 0;
-      }
-      // What the poses' error, as far as it has shown, does to the picture.
-      for (let q = 0; q < 4; q++) for (let k = 4; k < WIDTH; k++) r[q]! += J[WIDTH * q + k]! * x[at + k]!;
+      pictureAbout(context, frame, string, x, WIDTH * i, residuals, slopes);
       seen++;
-      if (Math.max(Math.abs(r[0]!), Math.abs(r[1]!)) > 4) disagree++;
-      for (let q = 0; q < 4; q++) {
+      if (Math.max(Math.abs(residuals[0]!), Math.abs(residuals[1]!)) > 4) disagree++;
+      residuals.forEach((r, q) => {
         // Errors of neighbouring frames are alike: a frame counts for the part of that time it brings.
-        const w = Math.min(1, dt / FRAME_MEMORY) / (1 + (r[q]! / 3) ** 2);
-        for (let a = 0; a < WIDTH; a++) {
-          const wj = w * J[WIDTH * q + a]!;
-          weighted[WIDTH * (4 * i + q) + a] = wj;
-          if (wj === 0) continue;
-          rhs[at + a]! -= wj * r[q]!;
-          for (let b = 0; b <= a; b++) A.add(at + a, at + b, wj * J[WIDTH * q + b]!);
-        }
-      }
+        const weight = Math.min(1, dt / FRAME_MEMORY) / (1 + (r / 3) ** 2);
+        equations.add(at, slopes, r, weight, WIDTH * q);
+        for (let k = 0; k < WIDTH; k++) weighted[WIDTH * (4 * i + q) + k] = weight * slopes[WIDTH * q + k]!;
+      });
     }
     // The poses' error, in units of what is expected of it, changes slowly.
     const kept = i > 0 ? Math.exp(-Math.max(1e-3, frame.t - frames[i - 1]!.t) / POSE_MEMORY) : 0;
-    const change = 1 / (1 - kept * kept);
-    for (let k = 4; k < WIDTH; k++) {
-      const value = x[at + k]! - (i > 0 ? kept * x[at - WIDTH + k]! : 0);
-      A.add(at + k, at + k, change);
-      rhs[at + k]! -= change * value;
-      if (i === 0) continue;
-      A.add(at + k, at - WIDTH + k, -change * kept);
-      A.add(at - WIDTH + k, at - WIDTH + k, change * kept * kept);
-      rhs[at - WIDTH + k]! += change * kept * value;
+    for (const k of at.slice(4)) {
+      if (i === 0) equations.add([k], [1], x[k]!, 1);
+      else equations.add([k, k - WIDTH], [1, -kept], x[k]! - kept * x[k - WIDTH]!, 1 / (1 - kept * kept));
     }
     // Level of the played string, looser while the bow passes from one to the next.
-    const nearChange = changes.some((t) => Math.abs(t - frame.t) < CROSSING_REACH);
-    const levelWeight = (dt / LEVEL_MEMORY / LEVEL_SPREAD ** 2) * (nearChange ? 0.1 : 1);
-    const level = x[at + 2]! - context.levels.natural[string]! - globals[string]!;
-    A.add(at + 2, at + 2, levelWeight);
-    rhs[at + 2]! -= levelWeight * level;
-    border[string]![at + 2]! -= levelWeight;
-    corner[string * G + string]! += levelWeight;
-    cornerRhs[string]! += levelWeight * level;
+    const [contact, skew, inclination, position] = at as [number, number, number, number];
+    const loose = near(changes, frame.t) ? 0.1 : 1;
+    const level = x[inclination]! - context.levels.natural[string]! - globals[string]!;
+    equations.add([inclination, WIDTH * n + string], [1, -1], level, (loose * dt) / LEVEL_MEMORY / LEVEL_SPREAD ** 2);
     // Ordinary strokes.
-    const weak = dt / 1;
-    const mid = context.strings[0]!.nut[0] * MID_STRIP;
-    A.add(at, at, weak / CONTACT_SIGMA ** 2);
-    rhs[at]! -= (weak * (x[at]! - mid)) / CONTACT_SIGMA ** 2;
-    A.add(at + 1, at + 1, weak / SKEW_SIGMA ** 2);
-    rhs[at + 1]! -= (weak * x[at + 1]!) / SKEW_SIGMA ** 2;
-    A.add(at + 3, at + 3, weak / 0.5 ** 2);
-    rhs[at + 3]! -= (weak * (x[at + 3]! - 0.5)) / 0.5 ** 2;
-  }
+    equations.add([contact], [1], x[contact]! - mid, dt / CONTACT_SIGMA ** 2);
+    equations.add([skew], [1], x[skew]!, dt / SKEW_SIGMA ** 2);
+    equations.add([position], [1], x[position]! - 0.5, dt / POSITION_SIGMA ** 2);
+  });
   // Smooth motion, allowing for uneven frame times.
   for (let i = 1; i + 1 < n; i++) {
-    const h0 = Math.max(1e-3, frames[i]!.t - frames[i - 1]!.t);
-    const h1 = Math.max(1e-3, frames[i + 1]!.t - frames[i]!.t);
-    const mean = (h0 + h1) / 2;
-    const c0 = mean / h0;
-    const c2 = mean / h1;
-    const c1 = -(c0 + c2);
-    const crossing = changes.some((t) => Math.abs(t - frames[i]!.t) < CROSSING_REACH);
+    const before = Math.max(1e-3, frames[i]!.t - frames[i - 1]!.t);
+    const after = Math.max(1e-3, frames[i + 1]!.t - frames[i]!.t);
+    const mean = (before + after) / 2;
+    const bend = [mean / before, -mean / before - mean / after, mean / after];
     for (let k = 0; k < 4; k++) {
-      const rough = ROUGHNESS[k]! * (crossing && k === 2 ? CROSSING_ROUGHNESS : 1);
-      const w = 1 / (rough * (mean * 25) ** 1.5) ** 2;
-      const ids = [WIDTH * (i - 1) + k, WIDTH * i + k, WIDTH * (i + 1) + k];
-      const c = [c0, c1, c2];
-      const value = c0 * x[ids[0]!]! + c1 * x[ids[1]!]! + c2 * x[ids[2]!]!;
-      for (let a = 0; a < 3; a++) {
-        rhs[ids[a]!]! -= w * c[a]! * value;
-        for (let b = 0; b <= a; b++) A.add(ids[a]!, ids[b]!, w * c[a]! * c[b]!);
-      }
+      const rough = ROUGHNESS[k]! * (k === 2 && near(changes, frames[i]!.t) ? CROSSING_ROUGHNESS : 1);
+      const at = [i - 1, i, i + 1].map((j) => WIDTH * j + k);
+      const value = at.reduce((sum, j, m) => sum + bend[m]! * x[j]!, 0);
+      equations.add(at, bend, value, 1 / (rough * (mean * 25) ** 1.5) ** 2);
     }
   }
-  for (let g = 0; g < G; g++) {
-    corner[g * G + g]! += 1 / LEVEL_BIAS ** 2;
-    cornerRhs[g]! -= globals[g]! / LEVEL_BIAS ** 2;
-  }
+  globals.forEach((bias, g) => {
+    equations.add([WIDTH * n + g], [1], bias, 1 / LEVEL_BIAS ** 2);
+  });
 
-  const system = new BorderedSystem(A, border, corner);
-  const { local, global } = system.solve(rhs, cornerRhs);
+  const system = equations.system();
   return {
-    step: local,
-    globalStep: global,
+    step: equations.step(system),
     disagreement: seen ? disagree / seen : 1,
     variance: (i: number) => system.covariance(i, i),
     respond: (change: Float64Array) => {
-      const b = new Float64Array(N);
-      for (let i = 0; i < n; i++) {
-        for (let q = 0; q < 4; q++) {
-          const c = change[4 * i + q]!;
-          if (c !== 0) for (let a = 0; a < WIDTH; a++) b[WIDTH * i + a]! -= weighted[WIDTH * (4 * i + q) + a]! * c;
-        }
-      }
+      const b = new Float64Array(WIDTH * n);
+      change.forEach((c, row) => {
+        if (c !== 0) for (let k = 0; k < WIDTH; k++) b[WIDTH * (row >> 2) + k]! -= weighted[WIDTH * row + k]! * c;
+      });
       const { local } = system.solve(b, new Float64Array(G));
       return Float64Array.from({ length: 4 * n }, (_, j) => local[WIDTH * (j >> 2) + (j & 3)]!);
     },
   };
 }
+
+/** Residuals of a frame's picture (see imageResiduals) about the unknowns at `at`, and their slopes, one row a residual. */
+function pictureAbout(
+  context: BowContext,
+  { pose, sighting, poseSpread: spread }: BowFrame,
+  string: number,
+  x: Float64Array,
+  at: number,
+  residuals: Float64Array,
+  slopes: Float64Array,
+): void {
+  const state = stateOfVector(x, at);
+  imageResiduals(context, pose!, sighting, string, state, residuals, 0);
+  const moved = new Float64Array(4);
+  const v = stateVector(state);
+  for (let k = 0; k < 4; k++) {
+    const here = v[k]!;
+    v[k] = here + STEP[k]!;
+    imageResiduals(context, pose!, sighting, string, stateOfVector(v), moved, 0);
+    v[k] = here;
+    for (let q = 0; q < 4; q++) slopes[WIDTH * q + k] = (moved[q]! - residuals[q]!) / STEP[k]!;
+  }
+  for (let k = 0; k < POSE; k++) {
+    if (spread) {
+      const step = [0, 1, 2, 3, 4, 5].map((a) => spread[6 * a + k]!);
+      imageResiduals(context, stepPose(pose!, step), sighting, string, state, moved, 0);
+    }
+    for (let q = 0; q < 4; q++) slopes[WIDTH * q + 4 + k] = spread ? moved[q]! - residuals[q]! : 0;
+  }
+  // What the pose's error, as far as it has shown, does to the picture.
+  for (let q = 0; q < 4; q++) for (let k = 4; k < WIDTH; k++) residuals[q]! += slopes[WIDTH * q + k]! * x[at + k]!;
+}
+
+const near = (changes: readonly number[], t: number): boolean => changes.some((change) => Math.abs(change - t) < CROSSING_REACH);
 
 function frameStep(frames: readonly BowFrame[], i: number): number {
   const a = frames[Math.max(0, i - 1)]!.t;

@@ -7,6 +7,7 @@ import { BandedCholesky, BandedMatrix } from './bandedCholesky';
 import { choleskyFactor, choleskyInverse, choleskySolve } from './cholesky';
 import { solveLeastSquares } from './leastSquares';
 import { linearFit } from './linearFit';
+import { NormalEquations } from './normalEquations';
 import { robustLine } from './robustLine';
 
 /** A random band matrix that is positive definite by its heavy diagonal, and the same matrix dense. */
@@ -142,5 +143,46 @@ describe('linear fit', () => {
   });
   it('says nothing without a term', () => {
     expect(linearFit([], [])).toHaveLength(0);
+  });
+});
+
+describe('normal equations of neighbours and globals', () => {
+  it('step to the weighted least squares that another library finds (ml-matrix), with its covariance', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 9 }), fc.integer({ min: 1, max: 3 }), fc.integer({ min: 0, max: 2 }), fc.integer(), (local, half, globals, seed) => {
+        const random = seededRandom(seed);
+        const n = local + globals;
+        const equations = new NormalEquations(local, half, globals);
+        const rows: number[][] = [];
+        const values: number[] = [];
+        const weights: number[] = [];
+        const add = (at: number[]) => {
+          const slope = at.map(() => normal(random));
+          const [value, weight] = [normal(random), 0.2 + random()];
+          equations.add(at, slope, value, weight);
+          rows.push(Array.from({ length: n }, (_, i) => slope[at.indexOf(i)] ?? 0));
+          values.push(value);
+          weights.push(weight);
+        };
+        for (let i = 0; i < n; i++) add([i]);
+        for (let i = 0; i < local; i++)
+          add([...new Set([i, Math.min(local - 1, i + Math.min(half, 1 + Math.floor(half * random()))), ...(globals ? [local + Math.floor(globals * random())] : [])])]);
+        const [a, w] = [new Matrix(rows), Matrix.diag(weights)];
+        const square = a.transpose().mmul(w).mmul(a);
+        const expected = solve(square, a.transpose().mmul(w).mmul(Matrix.columnVector(values)).mul(-1)).to1DArray();
+        const system = equations.system();
+        equations.step(system).forEach((x, i) => {
+          expect(x).toBeCloseTo(expected[i]!, 7);
+        });
+        expect(system.covariance(0, 0)).toBeCloseTo(inverse(square).get(0, 0), 7);
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('held back by their own squares step less far', () => {
+    const equations = new NormalEquations(1, 0, 0);
+    equations.add([0], [2], -6, 1);
+    expect(equations.step(equations.system())[0]).toBeCloseTo(3, 9);
+    expect(equations.step(equations.system(1))[0]).toBeCloseTo(1.5, 9);
   });
 });

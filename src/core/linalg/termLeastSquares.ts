@@ -1,5 +1,5 @@
-import { BandedMatrix } from './bandedCholesky';
-import { BorderedSystem } from './borderedSystem';
+import type { BorderedSystem } from './borderedSystem';
+import { NormalEquations } from './normalEquations';
 
 /** One piece of evidence: residuals of a few unknowns, each already over its standard deviation. */
 export interface Term {
@@ -53,10 +53,7 @@ export function solveTerms({ start, local, half, step, terms, rounds = MOST_ROUN
     return sum;
   };
   const equations = () => {
-    const band = new BandedMatrix(local, Math.min(half, local - 1));
-    const border = Array.from({ length: globals }, () => new Float64Array(local));
-    const corner = new Float64Array(globals * globals);
-    const rhs = new Float64Array(start.length);
+    const out = new NormalEquations(local, half, globals);
     for (const term of terms) {
       const values = pick(x, term);
       const base = term.residuals(values);
@@ -68,33 +65,16 @@ export function solveTerms({ start, local, half, step, terms, rounds = MOST_ROUN
         values[k] = kept;
         return moved.map((m, q) => (m - base[q]!) / h);
       });
-      for (let q = 0; q < base.length; q++) {
-        const r = base[q]!;
-        const w = weightOf(r * r, term.robust);
-        for (let a = 0; a < term.at.length; a++) {
-          const i = term.at[a]!;
-          const wj = w * rows[a]![q]!;
-          if (wj === 0) continue;
-          rhs[i]! -= wj * r;
-          for (let b = 0; b < term.at.length; b++) {
-            const j = term.at[b]!;
-            const value = wj * rows[b]![q]!;
-            if (i < local && j <= i) band.add(i, j, value);
-            else if (i < local && j >= local) border[j - local]![i]! += value;
-            else if (i >= local && j >= local) corner[(i - local) * globals + j - local]! += value;
-          }
-        }
-      }
+      base.forEach((r, q) => {
+        out.add(
+          term.at,
+          rows.map((row) => row[q]!),
+          r,
+          weightOf(r * r, term.robust),
+        );
+      });
     }
-    return { band, border, corner, rhs };
-  };
-  const damped = (e: ReturnType<typeof equations>, by: number) => {
-    const band = new BandedMatrix(e.band.n, e.band.half);
-    band.data.set(e.band.data);
-    for (let i = 0; i < local; i++) band.add(i, i, by * e.band.get(i, i));
-    const corner = Float64Array.from(e.corner);
-    for (let g = 0; g < globals; g++) corner[g * globals + g]! *= 1 + by;
-    return new BorderedSystem(band, e.border, corner);
+    return out;
   };
 
   let cost = costAt(x);
@@ -102,8 +82,8 @@ export function solveTerms({ start, local, half, step, terms, rounds = MOST_ROUN
     const e = equations();
     let gained = 0;
     for (let tries = 0; tries < 6; tries++) {
-      const { local: dl, global: dg } = damped(e, lambda).solve(e.rhs.subarray(0, local), e.rhs.subarray(local));
-      const next = Float64Array.from(x, (v, i) => v + (i < local ? dl[i]! : dg[i - local]!));
+      const move = e.step(e.system(lambda));
+      const next = x.map((v, i) => v + move[i]!);
       const nextCost = costAt(next);
       if (nextCost <= cost) {
         gained = (cost - nextCost) / Math.max(1e-12, cost);
@@ -116,5 +96,5 @@ export function solveTerms({ start, local, half, step, terms, rounds = MOST_ROUN
     }
     if (gained < 1e-5) break;
   }
-  return { values: x, cost, system: damped(equations(), 0) };
+  return { values: x, cost, system: equations().system() };
 }
