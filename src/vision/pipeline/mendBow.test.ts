@@ -76,12 +76,12 @@ function witness(lies: (index: number) => boolean = () => false): { look: LookFo
   return { look, asked };
 }
 
-async function mended(followedAs: (index: number) => BowSighting, { look, asked } = witness(), placed: readonly number[] = []) {
+async function mended(followedAs: (index: number) => BowSighting, { look, asked } = witness(), placed: readonly number[] = [], bow = honestFollower()) {
   const tracked = new Map(truth.map((_, index): [number, TrackedFrame] => [index, { index, t: index / 30, pose, quality: 1, sighting: followedAs(index) }]));
-  const count = await mendBow({ source, context, bow: honestFollower(), tracked, learnNear: async () => undefined, look, placed });
+  const count = await mendBow({ source, context, bow, tracked, learnNear: async () => undefined, look, placed });
   const line = (index: number) => tracked.get(index)!.sighting.line;
-  const wrong = truth.filter((there, i) => !line(i) || apart({ frog: line(i)!.a, tip: line(i)!.b }, there) > 5).length;
-  return { count, wrong, asked };
+  const wrongAt = truth.flatMap((there, i) => (!line(i) || apart({ frog: line(i)!.a, tip: line(i)!.b }, there) > 5 ? [i] : []));
+  return { count, wrong: wrongAt.length, wrongAt, asked };
 }
 
 describe('a bow followed wrongly', () => {
@@ -106,6 +106,18 @@ describe('a bow followed wrongly', () => {
     const { asked } = await mended(right, witness(), [0, 60]);
     expect(asked).not.toContain(0);
     expect(asked.length).toBeGreaterThan(0);
+  });
+  it('is never mended past a frame in which it was placed by hand', async () => {
+    // Both the fresh looks and the follower hold something beside the bow for it.
+    const beside = ({ frog, tip }: Ends): Ends => ({ frog: [frog[0] + 60, frog[1] + 30], tip: [tip[0] + 60, tip[1] + 30] });
+    const look: LookForBow = async (_, asks) =>
+      new Map(asks.map(({ index }): [number, BowOpinion] => [index, index < 90 ? { ...beside(truth[index]!), alongKnown: true } : 'same']));
+    const astray: BowFollower = { ...honestFollower(), follow: async ({ index }) => ({ sighting: sightingOf(beside(truth[index]!)), mistaken: 0, inPicture: undefined }) };
+    const { wrongAt } = await mended(right, { look, asked: [] }, [60], astray);
+    expect(wrongAt).not.toContain(60);
+    expect(wrongAt.length).toBeGreaterThan(0);
+    const openHanded = await mended(right, { look, asked: [] }, [], astray);
+    expect(openHanded.wrongAt).toContain(60);
   });
   it('is looked at about once a second where all is well', async () => {
     const { count, asked } = await mended(right);

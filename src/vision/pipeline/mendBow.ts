@@ -15,6 +15,8 @@ const LEAST_LOST = 0.25;
 /** An end this far (px at 960) from where it was followed contradicts; along the line so far where the find does not know its place there (finds were off by up to 35, and by 75 along: measured on clips of two renderers). */
 const APART = 45;
 const APART_ALONG = 110;
+/** A bow placed by hand is known better. */
+const APART_PLACED = 20;
 /** Two courses whose ends stay this near (px at 960) through so many frames are one again (ours). */
 const JOINED = 10;
 const JOIN_FRAMES = 4;
@@ -53,8 +55,9 @@ export async function mendBow(input: MendInput): Promise<number> {
   const { source, context, bow, tracked, look, signal } = input;
   const unit = Math.max(source.width, source.height) / 960;
   const indices = [...tracked.keys()].sort((a, b) => a - b);
-  const asked = new Set(input.placed);
-  const opinions = new Map<number, BowOpinion>([...asked].map((index) => [index, 'same']));
+  const placed = new Set(input.placed);
+  const asked = new Set(placed);
+  const opinions = new Map<number, BowOpinion>([...placed].map((index) => [index, 'same']));
   const timeOf = (index: number) => source.times[index]!;
   const step = indices.length > 1 ? (timeOf(indices[indices.length - 1]!) - timeOf(indices[0]!)) / (indices.length - 1) : 0;
 
@@ -95,7 +98,7 @@ export async function mendBow(input: MendInput): Promise<number> {
   const meets = (index: number, ends: HairEnds): boolean | undefined => {
     const opinion = opinions.get(index);
     const there = opinion === 'same' ? hairEndsOf(tracked.get(index)!.sighting) : undefined;
-    if (there) return apart(ends, there) < APART * unit;
+    if (there) return apart(ends, there) < (placed.has(index) ? APART_PLACED : APART) * unit;
     return opinion && opinion !== 'same' ? !elsewhere(ends, opinion) : undefined;
   };
 
@@ -134,6 +137,11 @@ export async function mendBow(input: MendInput): Promise<number> {
         return ended();
       }
       agreedAt = frame.index;
+      // Nothing is mended behind a bow placed by hand.
+      if (placed.has(frame.index)) {
+        out.delete(frame.index);
+        return { frames: out, end: 'agreed' };
+      }
     }
     return ended();
   };
