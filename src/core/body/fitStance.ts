@@ -226,10 +226,12 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
     x[H] = stature.value;
     const shoulders = space['shoulder.left'] && space['shoulder.right'] ? (space['shoulder.left'][2] + space['shoulder.right'][2]) / 2 : 0;
     const centre: Vec2 = [(sr[0] + sl[0]) / 2, (sr[1] + sl[1]) / 2];
+    // Left and right of a pair out of sight must not begin in one place: it would have no direction.
+    const aside = (joint: StanceJoint) => (joint.endsWith('.left') ? 1 : joint.endsWith('.right') ? -1 : 0) * GUESS_ASIDE * stature.value * (sl[0] < sr[0] ? -1 : 1);
     for (const joint of STANCE_JOINTS) {
       const z = depth + 0.7 * ((space[joint]?.[2] ?? shoulders) - shoulders);
       const p = seen[joint];
-      const place = p ? scale(ray(camera, p), z) : add(scale(ray(camera, centre), z), scale(up, GUESS_DROP[joint] * stature.value));
+      const place = p ? scale(ray(camera, p), z) : add(scale(ray(camera, centre), z), add(scale(up, GUESS_DROP[joint] * stature.value), [aside(joint), 0, 0]));
       x.set(place, AT[joint]);
     }
     return x;
@@ -238,6 +240,8 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
 
 /** What nothing else tells stays about where it was guessed, mm: wide enough to say nothing beside any evidence. */
 const GUESS_SIGMA = 500;
+/** How far to their side joints that were not seen are guessed, share of the height. */
+const GUESS_ASIDE = 0.04;
 /** Heights over the shoulders, shares of the height, of joints that were not seen. */
 const GUESS_DROP: Readonly<Record<StanceJoint, number>> = {
   'shoulder.right': 0,

@@ -102,6 +102,13 @@ describe('measuring a stance', () => {
     expect(frames[20]!.trunk_lean_deg).toBeDefined();
   });
 
+  it('tells the trunk where the head is out of sight, whatever is guessed of it', () => {
+    const swapped = { ...PLAYER, 'ear.left': PLAYER['ear.right'], 'ear.right': PLAYER['ear.left'] };
+    const { frames } = measured(looks(swapped, (joint) => (/^(ear|nose)/.test(joint) ? 0.1 : 0.99)));
+    expect(frames[20]!.trunk_lean_deg).toBeDefined();
+    expect(frames[20]!.head_turn_deg).toBeUndefined();
+  });
+
   it('does not believe a head turned to the back', () => {
     const swapped = { ...PLAYER, 'ear.left': PLAYER['ear.right'], 'ear.right': PLAYER['ear.left'], nose: [0, -722, 2660] as Vec3 };
     const { frames, stances } = measured(looks(swapped));

@@ -142,7 +142,9 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
       upSigmaDeg: vertical.sigmaDeg,
       seated: !standing,
     });
-    if (!fit || Math.abs(headTurn(fit.stance, up)) > MOST_TURN) return [];
+    if (!fit) return [];
+    // Of a head out of sight the fit says nothing, and the trunk may be right all the same.
+    if (HEAD.every((j) => seen[j]) && Math.abs(headTurn(fit.stance, up)) > MOST_TURN) return [];
     const stance: StancePlace = { from: span[0]!.t, to: span.at(-1)!.t, stance: fit.stance, seen: new Set(Object.keys(seen) as StanceJoint[]) };
     return [{ stance, values: valuesOf(fit, stance.seen) }];
   });
