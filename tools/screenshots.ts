@@ -40,7 +40,7 @@ async function main(): Promise<void> {
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('f');
     await page.getByRole('link', { name: 'Sheet for the family' }).click();
-    await page.locator('canvas[data-frame]').waitFor();
+    await page.locator('article canvas[data-frame]').waitFor();
     await page.setViewportSize({ width: 1280, height: 1290 });
     await shoot('sheet');
     await page.setViewportSize({ width: 1280, height: 800 });

@@ -13,6 +13,9 @@ const LEAST_RANGE = 10;
 /** The level must follow the inclination by so much, in degrees a degree, to speak of early or late (ours). */
 const LEAST_FOLLOWING = 0.15;
 const LEAST_SIGHTINGS = 12;
+/** So many crossings must have been watched: the arm seen so often within reach of a lag on either side. Else the course along the bow alone would tell the time (ours: invented once, at tip and frog, where the arm was straight and out of sight). */
+const LEAST_WATCHED = 2;
+const LEAST_BESIDE = 2;
 /** A straight arm goes with the hand, whatever its player means: only a bent one shows when it is lifted. Degrees of the elbow's angle; where that is unknown, the share of the bow (ours). */
 const BENT = 130;
 const LOWER_BOW = 0.7;
@@ -74,7 +77,7 @@ export function armLag({ frames, arms }: ArmCourse): Measured | undefined {
     .filter(({ t }) => bent(t))
     .filter(({ t }) => t - LATEST >= course[0]!.t && t - EARLIEST <= course[course.length - 1]!.t)
     .map(({ t, level }) => ({ t, level, p: valueAt(positions, t) }));
-  if (inside.length < LEAST_SIGHTINGS) return undefined;
+  if (inside.length < LEAST_SIGHTINGS || watchedCrossings(frames, inside) < LEAST_WATCHED) return undefined;
   const lags = Array.from({ length: Math.round((LATEST - EARLIEST) / STEP) + 1 }, (_, i) => EARLIEST + i * STEP);
   const fits = lags.map((lag) => levelAfter(inside, course, lag));
   const told = fits.filter((f) => f !== undefined);
@@ -91,6 +94,14 @@ export function armLag({ frames, arms }: ArmCourse): Measured | undefined {
   const value = weights.reduce((sum, w, i) => sum + w * lags[i]!, 0) / whole;
   const u = Math.hypot(Math.sqrt(weights.reduce((sum, w, i) => sum + w * (lags[i]! - value) ** 2, 0) / whole), LASTING);
   return u < LIMIT ? { value, u } : undefined;
+}
+
+/** How many changes of string the arm was seen at, before and after. */
+function watchedCrossings(frames: readonly FrameMeasures[], seen: readonly ArmLevel[]): number {
+  const named = frames.filter((f) => f.string);
+  const changes = named.flatMap((f, k) => (k > 0 && f.string !== named[k - 1]!.string ? [(f.t + named[k - 1]!.t) / 2] : []));
+  const within = (from: number, to: number) => seen.filter(({ t }) => t >= from && t <= to).length >= LEAST_BESIDE;
+  return changes.filter((t) => within(t + EARLIEST, t) && within(t, t + LATEST)).length;
 }
 
 const courseOf = (frames: readonly FrameMeasures[], quantity: 'inclination_deg' | 'bow_position'): Point[] =>

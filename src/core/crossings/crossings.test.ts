@@ -89,6 +89,14 @@ describe('the lag of the arm over a clip', () => {
     expect(armLag({ frames: withoutArm(crossingClip({})) })).toBeUndefined();
     expect(armLag({ frames: crossingClip({ share: 0.05, noise: 2 }) })).toBeUndefined();
   });
+
+  it('is not told from the course along the bow where the arm was out of sight or straight at the crossings', () => {
+    const frames = crossingClip({ late: -0.25, noise: 2 });
+    const seen = (unseen: readonly number[]) =>
+      frames.map((f) => (unseen.some((k) => Math.abs(f.t - k) < 0.45) ? { ...f, values: { ...f.values, upper_arm_elevation_deg: undefined } } : f) as FrameMeasures);
+    expect(armLag({ frames: seen([1, 2, 3]) })!.value).toBeCloseTo(-0.25, 1);
+    expect(armLag({ frames: seen([1, 2, 3, 4, 5]) })).toBeUndefined();
+  });
 });
 
 describe('crossings', () => {

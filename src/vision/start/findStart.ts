@@ -46,9 +46,10 @@ export interface StartFilm {
   pictures(frames: readonly number[]): AsyncIterable<FilmPicture>;
 }
 
-/** Frames looked at first, spread over the film; and how many of them are then looked at closely. */
+/** Frames spread over the film: every other one is looked at first, the rest only where those are not enough. */
 const FRAMES = 10;
-const CLOSELY = 5;
+/** So many of them are looked at closely at most, after the first round and in all. */
+const CLOSELY = [5, 6] as const;
 /** So many that agree, with the bow in one of them, are enough. */
 const ENOUGH = 4;
 /** Frames searched all over for a bow when none shows it clearly. */
@@ -68,7 +69,7 @@ export type OnLook = (done: number, total: number, again: boolean) => void;
 
 /** Looks for the instrument and the bow in a film nobody has marked; where nothing can be trusted, once more in sharpened pictures. */
 export async function findStart(film: StartFilm, instrument: StartInstrument, eyes: StartEyes, onLook?: OnLook): Promise<Start> {
-  const total = FRAMES + CLOSELY;
+  const total = FRAMES + CLOSELY.at(-1)!;
   const first = await seek(new StartSeeker(film, instrument, eyes, 'lifted'), (done) => onLook?.(done, total, false));
   if (!('refused' in first) || !BLURRED.includes(first.refused)) return first;
   const again = await seek(new StartSeeker(film, instrument, eyes, 'sharpened'), (done) => onLook?.(done, total, true));
@@ -79,25 +80,23 @@ async function seek(seeker: StartSeeker, onProgress: (done: number) => void): Pr
   const { film, instrument } = seeker;
   const frames = spread(film.times.length, FRAMES);
   const firsts: (FirstLook & { readonly picture: ImageBitmap })[] = [];
+  const close = new Map<FirstLook, FrameLook>();
   try {
-    for await (const { index, picture, light } of seeker.read(frames)) {
-      firsts.push({ ...(await seeker.first(index, picture, light.mean)), picture });
-      onProgress(firsts.length);
+    for (const [round, most] of CLOSELY.entries()) {
+      for await (const { index, picture, light } of seeker.read(frames.filter((_, i) => i % CLOSELY.length === round))) {
+        firsts.push({ ...(await seeker.first(index, picture, light.mean)), picture });
+        onProgress(firsts.length + close.size);
+      }
+      const best = firsts.filter((f) => f.look.placed && !close.has(f)).sort((a, b) => worthOf(b.look) - worthOf(a.look));
+      for (const f of best) {
+        if (close.size >= most || isEnough([...close.values()], seeker.unit)) break;
+        close.set(f, await seeker.closely(f, f.picture));
+        onProgress(firsts.length + close.size);
+      }
+      if (isEnough([...close.values()], seeker.unit)) break;
     }
-    const looks = firsts.map((f) => f.look);
-    const best = firsts.filter((f) => f.look.placed).sort((a, b) => worthOf(b.look) - worthOf(a.look));
-    let closely = 0;
-    for (const f of best) {
-      const seen =
-        closely >= CLOSELY ||
-        isEnough(
-          looks.filter((l) => l.placed?.edges !== undefined),
-          seeker.unit,
-        );
-      looks[firsts.indexOf(f)] = seen ? { ...f.look, placed: undefined } : await seeker.closely(f, f.picture);
-      if (!seen) closely++;
-      onProgress(FRAMES + closely);
-    }
+    // What only a wide look found has no say.
+    const looks = firsts.map((f) => close.get(f) ?? { ...f.look, placed: undefined });
     const choice = chooseStart(seeker.withBow(looks), seeker.unit);
     if ('refused' in choice) return { refused: choice.refused, looks };
     return {
