@@ -15,6 +15,7 @@ import { type Joints, jointsAt } from '../figure/joints';
 import { buildInstrument } from '../instrument/build';
 import { Performance } from '../motion/performance';
 import type { Scenario } from '../presets/scenario';
+import { facePoints } from './face';
 import { TruthBook } from './truth';
 
 /** How well things are seen: px at 960 across for instrument and bow, shares of the torso and of the palm for the player (1 sigma). */
@@ -24,10 +25,12 @@ export interface Eyesight {
   readonly ends: number;
   readonly joints: number;
   readonly fingers: number;
+  /** Share of the distance between the ears as seen. */
+  readonly face: number;
 }
 
 /** About what the trackers and networks reach on good film. */
-export const GOOD_EYES: Eyesight = { instrument: 0.3, line: 0.3, ends: 2, joints: 0.03, fingers: 0.04 };
+export const GOOD_EYES: Eyesight = { instrument: 0.3, line: 0.3, ends: 2, joints: 0.03, fingers: 0.04, face: 0.04 };
 
 const LOOK_EVERY = 5;
 /** How far a network's own guess in space is off, mm. */
@@ -143,6 +146,8 @@ function bodySighting(camera: Camera, frame: number, t: number, joints: Joints, 
     return all.every((p) => p !== undefined && insidePicture(camera, p, 0)) ? (all as Vec2[]) : undefined;
   };
   const [bowHand, neckHand] = [points(joints.handRight.joints), away ? undefined : points(joints.handLeft.joints)];
+  const head = facePoints(at['ear.right'], at['ear.left'], at.nose);
+  const face = head.map((p) => seen(p, eyes.face * apart(flat(head[4]!), flat(head[5]!))));
   const sightings = BODY_JOINTS.map((name): [BodyJoint, JointSighting] => {
     const point = seen(at[name], eyes.joints * torso) ?? [0, 0];
     return [name, { point, space: turned(subtract(at[name], hips)), seen: insidePicture(camera, point, 0) ? 1 : 0.2 }];
@@ -154,5 +159,6 @@ function bodySighting(camera: Camera, frame: number, t: number, joints: Joints, 
     ...(bowHand ? { bowHand } : {}),
     neckSought: true,
     ...(neckHand ? { neckHand } : {}),
+    ...(face.every((p) => p !== undefined && insidePicture(camera, p, 0)) ? { face: face as Vec2[] } : {}),
   };
 }

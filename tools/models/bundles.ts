@@ -11,6 +11,9 @@ const WEIGHTS = 'node_modules/@mediapipe';
 /** Where the full palm detector lies in the hand package's data (version 0.4.1675469240). */
 const PALM_DETECTOR = [11, 2341291] as const;
 
+/** Where the short-range face detector lies in the face package's data (version 0.4.1633559619). */
+const FACE_DETECTOR = [3757224, 3986256] as const;
+
 /** Pixels as -1..1 and as 0..1. */
 const SIGNED = normalisationMetadata(127.5, 127.5);
 const UNSIGNED = normalisationMetadata(0, 255);
@@ -31,9 +34,10 @@ const BUNDLES: Readonly<Record<string, () => Uint8Array>> = {
       'hand_detector.tflite': withMetadata(read('hands/hands_solution_packed_assets.data').slice(...PALM_DETECTOR), UNSIGNED),
       'hand_landmarks_detector.tflite': withMetadata(read('hands/hand_landmark_full.tflite'), UNSIGNED),
     }),
+  'face.tflite': () => withMetadata(read('face_mesh/face_mesh_solution_packed_assets.data').slice(...FACE_DETECTOR), SIGNED),
 };
 
-/** Makes the bundles of body and hand networks from the weights in the packages, where they are not made yet. */
+/** Makes the bundles of body, hand and face networks from the weights in the packages, where they are not made yet. */
 export function makeModelBundles(): void {
   mkdirSync(MODELS, { recursive: true });
   for (const [name, make] of Object.entries(BUNDLES)) {
@@ -48,7 +52,7 @@ export function modelBundles(): Plugin {
     name: 'model-bundles',
     config() {
       makeModelBundles();
-      return { assetsInclude: ['**/*.task'] };
+      return { assetsInclude: ['**/*.task', '**/*.tflite'] };
     },
   };
 }

@@ -26,6 +26,13 @@ describe('model bundles', () => {
       expect(bytes.length).toBeGreaterThan(Object.values(files).reduce((n, f) => n + f.length, 0));
     }
   });
+  it('hold the face network by itself, whole', () => {
+    const made = readFileSync(`${MODELS}/face.tflite`);
+    expect(made.toString('latin1', 4, 8)).toBe('TFL3');
+    const data = readFileSync('node_modules/@mediapipe/face_mesh/face_mesh_solution_packed_assets.data');
+    // Behind its new root the network stands as it does at the end of the package's data.
+    expect(made.subarray(-200_000).equals(data.subarray(-200_000))).toBe(true);
+  });
   it('leave the network itself untouched behind its new root', () => {
     const files = unzipSync(new Uint8Array(readFileSync(`${MODELS}/pose.task`)));
     const old = new Uint8Array(readFileSync('node_modules/@mediapipe/pose/pose_landmark_full.tflite'));

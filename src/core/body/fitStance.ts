@@ -3,7 +3,7 @@ import { add, cross, DEGREES, distance, dot, length, mix, normalize, scale, subt
 import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { STANCE_JOINTS, type Stance, type StanceJoint } from './stance';
-import { GROWN, type Length, SEGMENTS } from './stature';
+import { GROWN, headSize, type Length, SEGMENTS } from './stature';
 import { type HeldInstrument, HOLD, holdResiduals } from './torso';
 
 /** What was seen of the player over a short while. */
@@ -14,6 +14,8 @@ export interface StanceEvidence {
   readonly placed?: ReadonlySet<StanceJoint> | undefined;
   /** The network's own guess in space, mm, camera axes from between the hips; only a hint. */
   readonly space: Readonly<Partial<Record<StanceJoint, Vec3>>>;
+  /** The head as its face shows it: unit vector from the right ear to the left, camera axes. Ears and nose are then seen as it has them. */
+  readonly toLeftEar?: Vec3 | undefined;
   /** Absent where the instrument was lost; its left wrist where the hand was away from the neck. */
   readonly instrument?: (HeldInstrument & { readonly leftWrist?: Vec3 | undefined }) | undefined;
 }
@@ -60,6 +62,10 @@ const EYE: Readonly<Record<StanceJoint, JointEye>> = {
 };
 /** The same for a joint placed by hand. */
 const BY_HAND: JointEye = { off: [0, 0], sigma: [0.025, 0.025] };
+/** The same for ears and nose of a head whose face was seen, */
+const BY_FACE: JointEye = { off: [0, 0], sigma: [0.02, 0.02] };
+/** and how well the line through the ears is known then (radians, 1 sigma; ours). */
+const EARS_SIGMA = 0.07;
 /** Outside of the picture a network can but guess, */
 const OUTSIDE = 4;
 /** and a player whose lower half is outside it squeezes into the picture: the trunk is then seen shorter than this share of what the instrument's distance asks for. */
@@ -77,8 +83,8 @@ const LENGTHS = {
   thigh: { share: 0.24, spread: 0.06 },
   shin: { share: 0.235, spread: 0.06 },
 } as const;
-/** Ears apart, and the nose's tip before the line between them and below it, mm: of a grown player, and how little they shrink with the height (from memory, anthropometric tables). */
-const HEAD = { ears: 148, nose: 100, drop: 18, shrink: 0.4, spread: 0.08 } as const;
+/** Ears apart, and the nose's tip before the line between them and below it, mm: of a grown player (from memory, anthropometric tables). */
+const HEAD = { ears: 148, nose: 100, drop: 18, spread: 0.08 } as const;
 /** Hips and ankles of one who stands or sits are about level (mm, 1 sigma). */
 const LEVEL = { hips: 18, ankles: 15 } as const;
 /** How far trunks lean, degrees (1 sigma, ours): wide enough to let any posture be seen. */
@@ -108,6 +114,7 @@ const DEPTHS: readonly (readonly [StanceJoint, StanceJoint, keyof typeof DEPTH_S
 ];
 
 const LOWER = /^(hip|knee|ankle)/;
+const OF_HEAD = /^(ear|nose)/;
 
 const at3 = (v: readonly number[], i: number): Vec3 => [v[i]!, v[i + 1]!, v[i + 2]!];
 
@@ -116,7 +123,7 @@ const at3 = (v: readonly number[], i: number): Vec3 => [v[i]!, v[i + 1]!, v[i + 
  * instrument's place on it, and the floor, joined by robust least squares. Undefined where too little was seen, or from too close.
  */
 export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }: StanceInput): StanceFit | undefined {
-  const { seen, space, instrument, placed } = evidence;
+  const { seen, space, instrument, placed, toLeftEar } = evidence;
   const corners = (['shoulder.right', 'shoulder.left', 'hip.right', 'hip.left'] as const).map((j) => seen[j]);
   if (corners.some((c) => c === undefined)) return undefined;
   const [sr, sl, hr, hl] = corners as [Vec2, Vec2, Vec2, Vec2];
@@ -137,7 +144,7 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
   for (const joint of STANCE_JOINTS) {
     const p = seen[joint];
     if (!p) continue;
-    const { off, sigma } = placed?.has(joint) ? BY_HAND : EYE[joint];
+    const { off, sigma } = placed?.has(joint) ? BY_HAND : toLeftEar && OF_HEAD.test(joint) ? BY_FACE : EYE[joint];
     const wider = torso * (told(joint, p) ? 1 : OUTSIDE);
     const [x, y] = [p[0] - off[0] * torso, p[1] - off[1] * torso];
     terms.push({
@@ -151,8 +158,14 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
   }
   for (const [a, b, of] of DEPTHS) {
     const [p, q] = [space[a], space[b]];
+    if (toLeftEar && of === 'head') continue;
     if (p && q) terms.push({ at: [AT[a] + 2, AT[b] + 2], residuals: ([za, zb]) => [(zb! - za! - (q[2] - p[2])) / DEPTH_SIGMA[of]], robust: 2 });
   }
+  if (toLeftEar)
+    terms.push({
+      at: on(['ear.right', 'ear.left']),
+      residuals: (v) => scale(subtract(normalize(subtract(at3(v, 3), at3(v, 0))), toLeftEar), 1 / EARS_SIGMA) as unknown as number[],
+    });
   const segment = (a: StanceJoint, b: StanceJoint, { share, spread }: { share: number; spread: number }) =>
     terms.push({ at: [...on([a, b]), H], residuals: (v) => [(distance(at3(v, 0), at3(v, 3)) / (share * v[6]!) - 1) / spread] });
   segment('shoulder.right', 'shoulder.left', SEGMENTS.shoulders);
@@ -185,7 +198,7 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
     at: [...on(['ear.right', 'ear.left', 'nose', 'shoulder.right', 'shoulder.left']), H],
     residuals: (v) => {
       const [right, left, nose] = [at3(v, 0), at3(v, 3), at3(v, 6)];
-      const size = 1 - HEAD.shrink * (1 - v[15]! / GROWN);
+      const size = headSize(v[15]!);
       const middle = mix(right, left, 0.5);
       const across = normalize(subtract(left, right));
       const d = subtract(nose, middle);

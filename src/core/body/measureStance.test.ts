@@ -1,15 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { NO_BOW } from '../bow/sighting';
 import { cameraFromFieldOfView, project } from '../geometry/camera';
-import { rotate, transpose } from '../geometry/rotation';
-import { cross, normalize, subtract, type Vec3 } from '../geometry/vec3';
+import { type Pose, toOuter } from '../geometry/pose';
+import { fromRotationVector, multiply, rotate, transpose } from '../geometry/rotation';
+import { cross, DEGREES, normalize, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import { dimensionsOf } from '../instrument/dimensions';
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../instrument/landmarks';
 import { solveMarks } from '../instrument/solveMarks';
 import type { TrackedFrame } from '../measures/measureFrames';
 import { normal, seededRandom } from '../random';
+import { HEAD_POINTS } from './headPose';
 import { measureStance } from './measureStance';
-import { type BodyJoint, type BodySighting, everyJoint } from './sighting';
+import { type BodyJoint, type BodySighting, everyJoint, FACE_POINTS } from './sighting';
 import { stanceWidth, trunkLean } from './stance';
 
 const camera = cameraFromFieldOfView(720, 1280);
@@ -58,17 +60,18 @@ const FRAMES = 90;
 const tracked = Array.from({ length: FRAMES }, (_, index): TrackedFrame => ({ index, t: index / 25, pose, quality: 0.9, sighting: NO_BOW }));
 
 /** Looks at the player in every eighth frame up to the 48th, each joint off by some pixels. */
-function looks(player: Readonly<Record<BodyJoint, Vec3>>, seen: (joint: BodyJoint) => number = () => 0.99): BodySighting[] {
+function looks(player: Readonly<Record<BodyJoint, Vec3>>, seen: (joint: BodyJoint) => number = () => 0.99, head?: Pose): BodySighting[] {
   const random = seededRandom(5);
+  const about = ([x, y]: Vec2): Vec2 => [x + 1.5 * normal(random), y + 1.5 * normal(random)];
   return tracked
     .filter((f) => f.index % 8 === 0 && f.index <= 48)
     .map(({ index, t }) => ({
       frame: index,
       t,
       joints: everyJoint((joint) => {
-        const [x, y] = project(camera, player[joint])!;
-        return { point: [x + 1.5 * normal(random), y + 1.5 * normal(random)], space: player[joint], seen: seen(joint) };
+        return { point: about(project(camera, player[joint])!), space: player[joint], seen: seen(joint) };
       }),
+      ...(head ? { face: FACE_POINTS.map((name) => about(project(camera, toOuter(head, HEAD_POINTS[name]))!)) } : {}),
     }));
 }
 const measured = (bodies: BodySighting[]) => measureStance({ family: 'violin', dimensions, solution, vertical, tracked, bodies });
@@ -77,10 +80,35 @@ describe('measuring a stance', () => {
   it('tells how the player stands, within its doubt', () => {
     const { frames } = measured(looks(PLAYER));
     const up = vertical.direction;
-    const { trunk_lean_deg, stance_width, head_turn_deg } = frames[20]!;
+    const { trunk_lean_deg, stance_width } = frames[20]!;
     expect(Math.abs(trunk_lean_deg!.value - trunkLean(PLAYER, up))).toBeLessThan(2 * trunk_lean_deg!.u);
     expect(Math.abs(stance_width!.value - stanceWidth(PLAYER))).toBeLessThan(2.5 * stance_width!.u);
-    expect(Math.abs(head_turn_deg!.value)).toBeLessThan(3 * head_turn_deg!.u);
+  });
+
+  it('tells how the head is turned and tilted by its face, and without a face not how it is turned', () => {
+    const rotation = multiply(fromRotationVector([0, 0, 0.3]), fromRotationVector([0, -0.8, 0]));
+    const { frames } = measured(looks(PLAYER, undefined, { rotation, translation: [0, -750, 2490] }));
+    const { head_turn_deg: turn, head_tilt_deg: tilt } = frames[20]!;
+    const [x, y, z] = rotate(rotation, [1, 0, 0]);
+    expect(Math.abs(tilt!.value - Math.asin(y) * DEGREES)).toBeLessThan(3);
+    expect(Math.abs(turn!.value - Math.atan2(z, x) * DEGREES)).toBeLessThan(2 * turn!.u);
+    const unseen = measured(looks(PLAYER)).frames[20]!;
+    expect(unseen.head_turn_deg).toBeUndefined();
+    expect(unseen.head_tilt_deg!.u).toBeGreaterThan(tilt!.u);
+  });
+
+  it('tells raised shoulders only where they were placed by hand', () => {
+    const bodies = looks(PLAYER);
+    expect(measured(bodies).frames[20]!.shoulder_lift).toBeUndefined();
+    const lift = (raised: number) => {
+      const place = (joint: BodyJoint): Vec2 => {
+        const [x, y, z] = PLAYER[joint];
+        return project(camera, [x, y - raised, z])!;
+      };
+      const marked = new Map([[16, { 'shoulder.left': place('shoulder.left'), 'shoulder.right': place('shoulder.right') }]]);
+      return measureStance({ family: 'violin', dimensions, solution, vertical, tracked, bodies, marked }).frames[20]!.shoulder_lift!;
+    };
+    expect(lift(90).value - lift(0).value).toBeGreaterThan(2 * lift(90).u);
   });
 
   it('holds a posture between two looks, and says nothing long after the last', () => {

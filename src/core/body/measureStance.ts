@@ -1,6 +1,7 @@
-import { toOuter } from '../geometry/pose';
+import { type Camera, project } from '../geometry/camera';
+import { type Pose, toOuter } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
-import { mix, type Vec2, type Vec3 } from '../geometry/vec3';
+import { mix, normalize, scale, type Vec2, type Vec3 } from '../geometry/vec3';
 import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, heldAtShoulder } from '../instrument/family';
@@ -10,13 +11,14 @@ import type { Measured, Quantity } from '../measures/measures';
 import { mean, median } from '../statistics';
 import type { MarkedJoints } from './fitArm';
 import { fitStance, type StanceFit } from './fitStance';
+import { HEAD_POINTS, headPose } from './headPose';
 import type { Hold } from './holds';
 import { usualLeftHand } from './leftHand';
 import { leftWristSeen } from './leftWrist';
 import { type BackPoint, lumbarArchSeen } from './lumbarArch';
 import { type BodySighting, LEAST_SEEN } from './sighting';
 import { headTilt, headTurn, kneeAngle, leftElbowGap, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
-import { likelyStature } from './stature';
+import { headSize, likelyStature } from './stature';
 import { torsoAxes } from './torso';
 
 export interface StanceMeasuring {
@@ -69,8 +71,10 @@ interface Tellable {
   readonly limit: number;
   /** Joints that must have been seen. */
   readonly needs: readonly StanceJoint[];
-  /** Told only where these were placed by hand: behind an instrument the network puts them where they usually are. A knee is told from the side only, by its doubt. */
+  /** Told only where these were placed by hand: the network puts them where they usually are. A knee is told from the side only, by its doubt. */
   readonly byHand?: readonly StanceJoint[];
+  /** Told only where the face was seen: the body network turns heads by half of what they are turned. */
+  readonly byFace?: true;
   readonly posture?: 'standing' | 'seated';
 }
 
@@ -80,10 +84,11 @@ const ANKLES: readonly StanceJoint[] = ['ankle.right', 'ankle.left'];
 const KNEES: readonly StanceJoint[] = ['knee.right', 'knee.left'];
 
 const TELLABLE: Readonly<Partial<Record<Quantity, Tellable>>> = {
-  trunk_lean_deg: { value: trunkLean, times: 1, model: 3.5, limit: 7, needs: TRUNK },
+  trunk_lean_deg: { value: trunkLean, times: 0.6, model: 1.2, limit: 4.5, needs: TRUNK },
   trunk_stoop_deg: { value: trunkStoop, times: 1, model: 4.5, limit: 6.5, needs: TRUNK },
-  shoulder_lift: { value: shoulderLift, times: 1, model: 0.03, limit: 0.12, needs: HEAD, posture: 'standing' },
-  head_turn_deg: { value: headTurn, times: 1, model: 5, limit: 16, needs: HEAD, posture: 'standing' },
+  // Of shoulders raised by 75 mm the network's rose by 15 (four players): only where they were placed do they tell.
+  shoulder_lift: { value: shoulderLift, times: 1, model: 0.03, limit: 0.12, needs: HEAD, byHand: ['shoulder.right', 'shoulder.left'], posture: 'standing' },
+  head_turn_deg: { value: headTurn, times: 1, model: 5, limit: 16, needs: HEAD, byFace: true, posture: 'standing' },
   head_tilt_deg: { value: headTilt, times: 0.75, model: 1, limit: 12, needs: HEAD, posture: 'standing' },
   stance_width: { value: stanceWidth, times: 1, model: 0.03, limit: 0.18, needs: ANKLES, posture: 'standing' },
   left_elbow_gap: { value: leftElbowGap, times: 1, model: 0.03, limit: 0.2, needs: TRUNK, byHand: ['elbow.left'], posture: 'standing' },
@@ -118,6 +123,8 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
       seen[joint] = [middle((s) => s.point[0]) + (offset?.[0] ?? 0), middle((s) => s.point[1]) + (offset?.[1] ?? 0)];
       space[joint] = [middle((s) => s.space[0]), middle((s) => s.space[1]), middle((s) => s.space[2])];
     }
+    const head = placedByHand(byHand, HEAD) ? undefined : headOf(solution.camera, span, stature.value);
+    if (head) for (const joint of HEAD) seen[joint] = head.seen[joint]!;
     // The instrument as it was in the middle of the span.
     const poses = span.flatMap((b) => tracked[place.get(b.frame) ?? -1]?.pose ?? []);
     const pose = poses[Math.floor(poses.length / 2)];
@@ -127,6 +134,7 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
         seen,
         space,
         placed: new Set(byHand.keys()),
+        toLeftEar: head?.toLeftEar,
         ...(pose && standing
           ? {
               instrument: {
@@ -146,12 +154,13 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
     // Of a head out of sight the fit says nothing, and the trunk may be right all the same.
     if (HEAD.every((j) => seen[j]) && Math.abs(headTurn(fit.stance, up)) > MOST_TURN) return [];
     const stance: StancePlace = { from: span[0]!.t, to: span.at(-1)!.t, stance: fit.stance, seen: new Set(Object.keys(seen) as StanceJoint[]) };
-    return [{ stance, values: valuesOf(fit, stance.seen) }];
+    return [{ stance, values: valuesOf(fit, stance.seen, head !== undefined) }];
   });
 
-  function valuesOf(fit: StanceFit, seen: ReadonlySet<StanceJoint>): Partial<Record<Quantity, Measured>> {
-    const entries = Object.entries(TELLABLE).flatMap(([name, { value, times, model, limit, needs, byHand: asked, posture }]) => {
+  function valuesOf(fit: StanceFit, seen: ReadonlySet<StanceJoint>, face: boolean): Partial<Record<Quantity, Measured>> {
+    const entries = Object.entries(TELLABLE).flatMap(([name, { value, times, model, limit, needs, byHand: asked, byFace, posture }]) => {
       if (posture && posture !== (standing ? 'standing' : 'seated')) return [];
+      if (byFace && !face && !placedByHand(byHand, HEAD)) return [];
       if (!needs.every((j) => seen.has(j)) || !(asked?.every((j) => byHand.has(j)) ?? true)) return [];
       const u = Math.hypot(times * fit.sigmaOf((s) => value(s, up)), model, name.endsWith('_deg') ? vertical!.sigmaDeg : 0);
       const v = value(fit.stance, up);
@@ -189,6 +198,30 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
     const middle = (name: Quantity, all: readonly Measured[]) => (all.length > 0 ? { [name]: { value: mean(all.map((m) => m.value)), u: mean(all.map((m) => m.u)) } } : {});
     return { ...middle('left_wrist_deg', wrists), ...middle('lumbar_arch', arches) };
   }
+}
+
+const placedByHand = (byHand: ReadonlyMap<StanceJoint, Vec2>, joints: readonly StanceJoint[]) => joints.some((j) => byHand.has(j));
+
+/** A head seen by its face. */
+interface SeenHead {
+  /** Ears and nose, px. */
+  readonly seen: Readonly<Partial<Record<StanceJoint, Vec2>>>;
+  readonly toLeftEar: Vec3;
+}
+
+/** In so many of the pictures the face must have been found, or it is left to the body network (ours). */
+const LEAST_FACES = 0.4;
+
+/** The head as its face shows it over a short while; undefined where it was seen too rarely. */
+function headOf(camera: Camera, span: readonly BodySighting[], stature: number): SeenHead | undefined {
+  const size = headSize(stature);
+  const poses = span.flatMap(({ face }) => (face && headPose(camera, face, size)?.pose) ?? []);
+  if (poses.length < LEAST_FACES * span.length) return undefined;
+  const middle = (of: (pose: Pose) => readonly number[]) => of(poses[0]!).map((_, k) => median(poses.map((p) => of(p)[k]!)));
+  const seen = (name: 'nose' | 'ear.left' | 'ear.right') =>
+    middle((pose) => project(camera, toOuter(pose, scale(HEAD_POINTS[name], size))) ?? [Number.NaN, Number.NaN]) as unknown as Vec2;
+  const toLeftEar = normalize(middle((pose) => rotate(pose.rotation, [1, 0, 0])) as unknown as Vec3);
+  return { seen: { nose: seen('nose'), 'ear.left': seen('ear.left'), 'ear.right': seen('ear.right') }, toLeftEar };
 }
 
 /** Sightings of a player, those near in time together. */

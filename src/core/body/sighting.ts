@@ -39,7 +39,11 @@ export type Joints = Readonly<Record<BodyJoint, JointSighting>>;
 /** A joint the network itself calls less likely in sight is not taken (ours). */
 export const LEAST_SEEN = 0.5;
 
-/** What body and hand networks saw in one frame. */
+/** Points of the player's face that a face network names, in its order; sides are the player's own. */
+export const FACE_POINTS = ['eye.right', 'eye.left', 'nose', 'mouth', 'ear.right', 'ear.left'] as const;
+export type FacePoint = (typeof FACE_POINTS)[number];
+
+/** What body, hand and face networks saw in one frame. */
 export interface BodySighting {
   /** Place of the frame in the film. */
   readonly frame: number;
@@ -54,6 +58,8 @@ export interface BodySighting {
   readonly neckSought?: boolean;
   /** Its 21 points, px; absent where none was found. */
   readonly neckHand?: readonly Vec2[];
+  /** The player's face as in {@link FACE_POINTS}, px; absent where none was found. */
+  readonly face?: readonly Vec2[];
 }
 
 /** The place half way between two joints as seen, px. */
@@ -99,15 +105,19 @@ export const joinLooks = (first: Joints, second: Joints): Joints =>
     };
   });
 
+/** Where each point of a face is found in its mirror image. */
+const FACE_IN_MIRROR = [1, 0, 2, 3, 5, 4] as const;
+
 /** The sighting as it stands in the mirrored picture: a left-handed player becomes right-handed. */
 export function mirrorBody(body: BodySighting, width: number): BodySighting {
   const flip = ([x, y]: Vec2): Vec2 => [width - x, y];
-  const { joints, others, bowHand, neckHand, ...rest } = body;
+  const { joints, others, bowHand, neckHand, face, ...rest } = body;
   return {
     ...rest,
     ...(joints ? { joints: mirrorJoints(joints, width) } : {}),
     ...(others ? { others: others.map((o) => mirrorJoints(o, width)) } : {}),
     ...(bowHand ? { bowHand: bowHand.map(flip) } : {}),
     ...(neckHand ? { neckHand: neckHand.map(flip) } : {}),
+    ...(face ? { face: FACE_IN_MIRROR.map((i) => flip(face[i]!)) } : {}),
   };
 }

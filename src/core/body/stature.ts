@@ -43,6 +43,12 @@ export function likelyStature({ body }: Dimensions): Length {
   return { value: h0 + (h1 - h0) * share, sigma: s0 + (s1 - s0) * share };
 }
 
+/** How little heads shrink with the height: of each share of it missing, so much (from memory, anthropometric tables). */
+const HEAD_SHRINKS = 0.4;
+
+/** A head's size over a grown one's, from the player's height in mm. */
+export const headSize = (stature: number): number => 1 - HEAD_SHRINKS * (1 - stature / GROWN);
+
 /** Lengths between joints as shares of the height, and how far people differ (1 sigma, share of the length; body segment tables, from memory). */
 export const SEGMENTS = {
   upperArm: { share: 0.18, spread: 0.06 },

@@ -1,14 +1,14 @@
-import type { HandSquare } from '../../core/body/neckHandPlace';
+import type { PartSquare } from '../../core/body/partSquare';
 import type { BodySighting } from '../../core/body/sighting';
 import { bowInSpace } from '../../core/bow/bowInSpace';
 import { project } from '../../core/geometry/camera';
 import { addScaled, type Vec2, type Vec3 } from '../../core/geometry/vec3';
 import { bowContextOf } from '../../core/measures/measureFrames';
 import type { TakeMeasures } from '../../core/take/analyse';
-import { type Cut, mirrorSquare, PLAIN } from './handFinder';
+import { type Cut, mirrorSquare, PLAIN } from './partFinder';
 
 /** Where the bow hand must be in a picture, from the bow. Pixels. */
-export interface BowHandPlace extends HandSquare {
+export interface BowHandPlace extends PartSquare {
   /** Unit vector of the bow in the picture, frog to tip. */
   readonly bow: Vec2;
   readonly frog: Vec2;

@@ -1,6 +1,7 @@
-import { HandLandmarker, PoseLandmarker } from '@mediapipe/tasks-vision';
+import { FaceDetector, HandLandmarker, PoseLandmarker } from '@mediapipe/tasks-vision';
 import ModuleFactory from '@mediapipe/tasks-vision/vision_wasm_module_internal.js';
 import wasmUrl from '@mediapipe/tasks-vision/vision_wasm_module_internal.wasm?url';
+import faceModel from '../../../.cache/models/face.tflite?url';
 import handModel from '../../../.cache/models/hand.task?url';
 import poseModel from '../../../.cache/models/pose.task?url';
 import { type BodyJoint, type BodySighting, everyJoint, type JointSighting, type Joints, mirrorJoints } from '../../core/body/sighting';
@@ -31,6 +32,9 @@ const PLACE: Readonly<Record<BodyJoint, number>> = {
 
 /** People looked for: a teacher or another player may stand beside the one who plays. */
 const PEOPLE = 2;
+
+/** A face less likely than this is none (ours: a bow before the mouth leaves 0.6). */
+const LEAST_FACE = 0.4;
 
 const FILES = { wasmLoaderPath: '', wasmBinaryPath: wasmUrl };
 
@@ -87,11 +91,12 @@ export class BodyNetwork {
   }
 }
 
-/** The same with a general hand network beside it. */
+/** The same with a general hand network and a face network beside it. */
 export class BodyNetworks extends BodyNetwork {
   private constructor(
     pose: PoseLandmarker,
     private readonly hand: HandLandmarker,
+    private readonly face: FaceDetector,
   ) {
     super(pose);
   }
@@ -107,7 +112,13 @@ export class BodyNetworks extends BodyNetwork {
       minHandDetectionConfidence: 0.3,
       minHandPresenceConfidence: 0.3,
     });
-    return new BodyNetworks(pose, hand);
+    offerModule();
+    const face = await FaceDetector.createFromOptions(FILES, {
+      baseOptions: { modelAssetPath: faceModel, delegate: 'CPU' },
+      runningMode: 'IMAGE',
+      minDetectionConfidence: LEAST_FACE,
+    });
+    return new BodyNetworks(pose, hand, face);
   }
 
   /** The 21 points of the hand in a small picture, as shares of its width and height; undefined when none is found. */
@@ -115,8 +126,14 @@ export class BodyNetworks extends BodyNetwork {
     return this.hand.detect(picture).landmarks[0]?.map((p): Vec2 => [p.x, p.y]);
   }
 
+  /** The points of the plainest face in a small picture (see FACE_POINTS), as shares of its width and height; undefined when none is found. */
+  findFace(picture: OffscreenCanvas | ImageBitmap): Vec2[] | undefined {
+    return this.face.detect(picture).detections[0]?.keypoints?.map((p): Vec2 => [p.x, p.y]);
+  }
+
   override close(): void {
     super.close();
     this.hand.close();
+    this.face.close();
   }
 }

@@ -1,4 +1,4 @@
-import type { HandSquare } from '../../core/body/neckHandPlace';
+import type { PartSquare } from '../../core/body/partSquare';
 import type { BodySighting } from '../../core/body/sighting';
 import { nearestIndex } from '../../core/nearestIndex';
 import type { FilmPicture } from '../film/frame';
@@ -15,7 +15,7 @@ export interface PictureSource {
 /** Where the hands must be in a picture: by them the player is known among others. A hand whose place is not known is not looked for. */
 export interface HandPlaces {
   readonly bow?: BowHandPlace | undefined;
-  readonly neck?: HandSquare | undefined;
+  readonly neck?: PartSquare | undefined;
 }
 
 /** What is seen of player and bystanders in one picture. */

@@ -13,8 +13,8 @@ import { type MarkedPlayer, measureBodies, measureTracked, stringChangesOf, type
 import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
 import { type MarkedFrame, markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
 import { bowHandPlaces, mirrorBowHand } from '../body/bowHand';
-import { mirrorSquare } from '../body/handFinder';
 import { neckHandPlaces } from '../body/neckHand';
+import { mirrorSquare } from '../body/partFinder';
 import { framesToSee, type HandPlaces } from '../body/seeBody';
 import type { OpenBowFollower } from '../bow/bowFollower';
 import type { FrameSource } from '../film/frame';

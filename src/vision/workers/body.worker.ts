@@ -1,18 +1,20 @@
 import * as Comlink from 'comlink';
 import type { BodySighting } from '../../core/body/sighting';
 import { BOW_HAND_CUTS, type BowHandPlace, holdsBow, placeByArm } from '../body/bowHand';
-import { HandFinder, type HandNetwork } from '../body/handFinder';
+import { facePlace, isThere } from '../body/face';
 import { isAtNeck, NECK_CUTS } from '../body/neckHand';
 import { BodyNetworks } from '../body/networks';
+import { PartFinder, type PartNetwork, PLAIN } from '../body/partFinder';
 import type { HandPlaces, Seen } from '../body/seeBody';
 
-const bowHands = new HandFinder(BOW_HAND_CUTS, 5, holdsBow);
+const bowHands = new PartFinder(BOW_HAND_CUTS, 5, holdsBow);
 // Looked for only now and then.
-const neckHands = new HandFinder(NECK_CUTS, 8, isAtNeck);
+const neckHands = new PartFinder(NECK_CUTS, 8, isAtNeck);
+const faces = new PartFinder([PLAIN], 1, isThere);
 let opening: Promise<BodyNetworks> | undefined;
 
 /** The bow hand where the arm leads to, if that is not where the bow's frog was taken to be. */
-function findByArm(picture: ImageBitmap, place: BowHandPlace, joints: BodySighting['joints'], network: HandNetwork) {
+function findByArm(picture: ImageBitmap, place: BowHandPlace, joints: BodySighting['joints'], network: PartNetwork) {
   const there = joints && placeByArm(place, joints);
   return there && bowHands.find(picture, there, network);
 }
@@ -32,7 +34,8 @@ const api = {
       const handOf = (cut: OffscreenCanvas) => networks.findHand(cut);
       const bowHand = bow && (bowHands.find(picture, bow, handOf) ?? findByArm(picture, bow, people.joints, handOf));
       const neckHand = neckToo && neck && neckHands.find(picture, neck, handOf);
-      return { ...people, ...(bowHand ? { bowHand } : {}), ...(neckHand ? { neckHand } : {}) };
+      const face = people.joints && faces.find(picture, facePlace(people.joints), (cut) => networks.findFace(cut));
+      return { ...people, ...(bowHand ? { bowHand } : {}), ...(neckHand ? { neckHand } : {}), ...(face ? { face } : {}) };
     } finally {
       picture.close();
     }

@@ -105,7 +105,7 @@ export const GROUPS: Readonly<Record<PointGroup, GroupOfPoints>> = {
   body: {
     name: 'Body',
     gains:
-      'Two frames, near frog and near tip, make the bow arm surer. With the left elbow it shows whether that arm hangs free, with wrist and knuckle whether the wrist is straight. From the side, three points tell of a hollow back, and the knees of a cellist’s seat; a plumb line helps where the room has no upright edges.',
+      'Two frames, near frog and near tip, make the bow arm surer. Both shoulders show whether they are raised, the left elbow whether that arm hangs free, wrist and knuckle whether the wrist is straight. From the side, three points tell of a hollow back, and the knees of a cellist’s seat; a plumb line helps where the room has no upright edges.',
     points: BODY,
   },
 };
