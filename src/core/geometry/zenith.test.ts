@@ -71,6 +71,23 @@ describe('up from the lines of a room', () => {
     expect(zenithOf(camera, [{ a: [200, 20], b: [210, 500] }])).toBeUndefined();
   });
 
+  it('does not take the boards of a floor for walls, nor an arm and a bow that lean alike for a door', () => {
+    const { up, segments } = room(10, 2, 5, 0.2);
+    const walls = segments.slice(0, 5);
+    // Boards run to a point of the horizon; those near the middle of the picture look upright.
+    const turn = multiply(fromRotationVector([0, 0, 2 * RADIANS]), fromRotationVector([10 * RADIANS, 0, 0]));
+    const onFloor = (x: number, z: number) => project(camera, rotate(turn, [x, 1200, z]))!;
+    const boards = Array.from({ length: 24 }, (_, i): ImageSegment => ({ a: onFloor(-1200 + 100 * i, 2600), b: onFloor(-1200 + 100 * i, 5200) }));
+    const found = zenithOf(camera, [...walls, ...boards]);
+    expect(found && angle(found.direction, up)).toBeLessThan(2);
+    expect(zenithOf(camera, boards)).toBeUndefined();
+
+    const leaning = room(10, 16, 6, 0.2).segments.slice(0, 6);
+    const upright = room(10, 1, 7, 0.2);
+    const level = zenithOf(camera, [...leaning, ...upright.segments.slice(0, 6)]);
+    expect(level && angle(level.direction, upright.up)).toBeLessThan(2);
+  });
+
   it('follows a plumb line rather than the rest of the picture', () => {
     const { up, segments } = room(20, 0, 8, 0);
     const leaning = segments.slice(9);

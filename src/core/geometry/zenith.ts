@@ -17,6 +17,10 @@ export interface Zenith {
 /** Phones are held nearly upright and look from level to steeply down (degrees; ours). */
 const MOST_ROLL = 18;
 const TILTS = [-20, 60] as const;
+/** and mostly upright within so much (degrees, 1 sigma; ours): an arm and a bow that lean alike are then no door. */
+const USUAL_ROLL = 10;
+/** Boards of a floor run away from the camera: a direction so far from up that more lines point to than to it (degrees, ours). */
+const AWAY = 50;
 /** A segment belongs to the vertical lines if it points to their vanishing point within this angle (degrees, ours). */
 const INLIER_DEG = 1.2;
 /** Together they must be so long, as a share of the picture's height, and stand so far apart, as a share of its width (ours). */
@@ -31,8 +35,10 @@ const FLOOR_DEG = 0.4;
 /** Plane through the eye and an image segment, as its unit normal: square to the segment's direction in space. */
 const planeOf = (camera: Camera, s: ImageSegment): Vec3 => normalize(cross(ray(camera, s.a), ray(camera, s.b)));
 
+const rollOf = (up: Vec3): number => Math.atan2(up[0], -up[1]) * DEGREES;
+
 const plausible = (up: Vec3): boolean => {
-  const roll = Math.atan2(up[0], -up[1]) * DEGREES;
+  const roll = rollOf(up);
   const tilt = Math.asin(Math.max(-1, Math.min(1, -up[2]))) * DEGREES;
   return Math.abs(roll) <= MOST_ROLL && tilt >= TILTS[0] && tilt <= TILTS[1];
 };
@@ -52,16 +58,14 @@ function missOf(camera: Camera, s: ImageSegment, up: Vec3): number {
 
 const lengthOf = (s: ImageSegment) => Math.hypot(s.b[0] - s.a[0], s.b[1] - s.a[1]);
 
-/**
- * Up from the lines of a room: the vanishing point on which most near-vertical segments agree (every pair is
- * tried), then least squares over those. `plumb` lines were marked as vertical by hand and always belong.
- * @returns undefined where the picture shows too few vertical lines to be sure.
- */
-export function zenithOf(camera: Camera, segments: readonly ImageSegment[], plumb: readonly ImageSegment[] = []): Zenith | undefined {
-  const steep = segments.filter((s) => Math.abs(s.b[0] - s.a[0]) < Math.abs(s.b[1] - s.a[1])).sort((x, y) => lengthOf(y) - lengthOf(x));
-  const lines = [...plumb, ...steep.slice(0, 60)];
+/** The direction to which most of the segments point, by their length: of every two where they meet, if that is allowed. */
+function bestDirection(
+  camera: Camera,
+  lines: readonly ImageSegment[],
+  weight: (s: ImageSegment) => number,
+  worth: (direction: Vec3) => number,
+): { up: Vec3; score: number } | undefined {
   const planes = lines.map((s) => planeOf(camera, s));
-  const weight = (i: number) => (i < plumb.length ? 3 : 1) * Math.min(lengthOf(lines[i]!), camera.height / 3);
   let best: { up: Vec3; score: number } | undefined;
   for (let i = 0; i < lines.length; i++) {
     for (let j = i + 1; j < lines.length; j++) {
@@ -69,14 +73,37 @@ export function zenithOf(camera: Camera, segments: readonly ImageSegment[], plum
       if (Math.hypot(...c) < 1e-3) continue;
       const n = normalize(c);
       const up = n[1] < 0 ? n : scale(n, -1);
-      if (!plausible(up)) continue;
-      if (plumb.some((s) => missOf(camera, s, up) > 2 * INLIER_DEG)) continue;
+      const share = worth(up);
+      if (share === 0) continue;
       let score = 0;
-      for (let k = 0; k < lines.length; k++) if (missOf(camera, lines[k]!, up) < INLIER_DEG) score += weight(k);
+      for (const s of lines) if (missOf(camera, s, up) < INLIER_DEG) score += share * weight(s);
       if (!best || score > best.score) best = { up, score };
     }
   }
+  return best;
+}
+
+/**
+ * Up from the lines of a room: the vanishing point on which most near-vertical segments agree (every pair is
+ * tried), then least squares over those. What points to another vanishing point with more lines, as a floor's boards do, is left out. `plumb` lines were marked as vertical by hand and always belong.
+ * @returns undefined where the picture shows too few vertical lines to be sure.
+ */
+export function zenithOf(camera: Camera, segments: readonly ImageSegment[], plumb: readonly ImageSegment[] = []): Zenith | undefined {
+  const steep = segments.filter((s) => Math.abs(s.b[0] - s.a[0]) < Math.abs(s.b[1] - s.a[1])).sort((x, y) => lengthOf(y) - lengthOf(x));
+  const weight = (s: ImageSegment) => (plumb.includes(s) ? 3 : 1) * Math.min(lengthOf(s), camera.height / 3);
+  const likely = (up: Vec3) => (plausible(up) && plumb.every((s) => missOf(camera, s, up) <= 2 * INLIER_DEG) ? Math.exp(-0.5 * (rollOf(up) / USUAL_ROLL) ** 2) : 0);
+  const search = (among: readonly ImageSegment[]) => bestDirection(camera, among, weight, likely);
+  let lines = [...plumb, ...steep.slice(0, 60)];
+  let best = search(lines);
   if (!best) return undefined;
+  const [first, cosine] = [best, Math.cos(AWAY / DEGREES)];
+  const other = bestDirection(camera, lines, weight, (d) => (Math.abs(dot(d, first.up)) < cosine ? 1 : 0));
+  if (other && other.score > best.score) {
+    lines = lines.filter((s) => plumb.includes(s) || missOf(camera, s, other.up) >= INLIER_DEG);
+    best = search(lines);
+    if (!best) return undefined;
+  }
+  const planes = lines.map((s) => planeOf(camera, s));
   let up = best.up;
   let spread = 0;
   let inliers: number[] = [];

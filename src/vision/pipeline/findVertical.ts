@@ -7,6 +7,7 @@ import { steepLines } from '../film/steepLines';
 
 /** Frames of a clip in which the room's vertical lines are looked for. */
 const LOOKS = 5;
+const LEAST_FOUND = 2;
 
 /** Up in the camera's frame, from the room's upright lines in some frames spread over the clip and the plumb line, if one is marked. */
 export async function findVertical(source: FrameSource, marks: Marks, camera: Camera): Promise<Zenith | undefined> {
@@ -22,5 +23,7 @@ export async function findVertical(source: FrameSource, marks: Marks, camera: Ca
       if (zenith) found.push(zenith);
     }
   }
-  return found.length > 0 ? meanZenith(found) : undefined;
+  // Lines that only one picture of several shows may be an arm and a bow.
+  const least = plumb.length > 0 ? 1 : Math.min(LEAST_FOUND, indices.size);
+  return found.length >= least ? meanZenith(found) : undefined;
 }
