@@ -1,11 +1,13 @@
 import { bowInSpace } from '../bow/bowInSpace';
 import type { BowOnString } from '../bow/bowState';
+import { type Camera, project } from '../geometry/camera';
 import { add, addScaled, DEGREES, distance, dot, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
+import { mean } from '../statistics';
 import { fitHand, type HandEvidence, type HandFit, STICK_OVER_HAIR } from './fitHand';
 import { FINGERS, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, thumbSlant, tipGap, wristBend } from './hand';
 import { between } from './lookedAt';
@@ -46,6 +48,10 @@ const LIMIT = { finger: 22, little: 26, thumb: 17, wrist: 16 } as const;
 const MODEL = { finger: 8, little: 9, thumb: 7, flexion: 9, deviation: 9 } as const;
 /** Below this width (px) a palm shows its fingers less exactly, in proportion (ours). */
 const SMALL_PALM = 60;
+/** No finger bends beyond these, degrees (clinical ranges of motion, from memory, with what the fit errs added): a hand that would was not seen as it is. */
+const REACH = { mcp: [-60, 110], pip: [-30, 125], dip: [-40, 105] } as const;
+/** Points seen lie this near to those of the fitted hand, shares of the palm (root mean square; ours): beyond the first the doubt grows in proportion, beyond the second something else was taken for the hand. */
+const MISFIT = { fine: 0.15, worst: 0.6 } as const;
 /** Seconds. */
 const LONG_TAKE = 4;
 const HAND_SPACING = 0.28;
@@ -125,8 +131,11 @@ export function measureHand(input: HandMeasuring): HandMeasures {
   };
   const told = evidence.map((_, k) => {
     const points = fit.frames[k]!;
+    const misfit = misfitOf(solution.camera, points, evidence[k]!, fit.palm);
+    if (misfit > MISFIT.worst || !isWithinReach(points)) return {};
+    const loose = Math.max(1, misfit / MISFIT.fine);
     const entries = Object.entries(tellable(k)).flatMap(([name, { value, model, limit }]) => {
-      const u = Math.hypot(fit.sigmaOf(k, value), model);
+      const u = loose * Math.hypot(fit.sigmaOf(k, value), model);
       const v = value(points);
       return Number.isFinite(v) && u <= limit ? [[name, { value: v, u }] as const] : [];
     });
@@ -138,6 +147,24 @@ export function measureHand(input: HandMeasuring): HandMeasures {
     return { t: e.t, points: fit.frames[k]!.map(inBow) };
   });
   return { frames: tracked.map((f) => betweenTold(times, told, f.t)), hands, fit };
+}
+
+/** How far the points a network saw lie from where the fitted hand has them (root mean square), in palms of so many px; 0 where none was seen. */
+function misfitOf(camera: Camera, points: readonly Vec3[], { seen }: HandEvidence, palm: number): number {
+  if (!seen) return 0;
+  const squares = points.flatMap((p, i) => {
+    const there = project(camera, p);
+    return there ? [((there[0] - seen[i]![0]) / palm) ** 2 + ((there[1] - seen[i]![1]) / palm) ** 2] : [];
+  });
+  return Math.sqrt(mean(squares));
+}
+
+/** Whether a hand can be so; of the little finger, which networks lose, nothing is asked. */
+function isWithinReach(points: readonly Vec3[]): boolean {
+  return FINGERS.filter((finger) => finger !== 'little').every((finger) => {
+    const bends = fingerBends(points, finger, 1);
+    return (['mcp', 'pip', 'dip'] as const).every((joint) => bends[joint] >= REACH[joint][0] && bends[joint] <= REACH[joint][1]);
+  });
 }
 
 /** In a long take every second looked-at frame will do for the hand, which changes slowly; marked ones stay. */
