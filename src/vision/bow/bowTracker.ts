@@ -59,10 +59,10 @@ const RUN_ON_GAIN = 0.02;
 /**
  * A bow that looks less like itself than the second often has something else taken for an end: for each tenth below, an
  * end may be off by a tenth of the first more (px at 960 across; ours: of ends found at 0.6 to 0.7 one in ten was off by 30 px, above 0.8 none).
- * What is mistaken stays mistaken for half a second and more, so that each of its frames counts for a tenth of one.
+ * What is mistaken stays mistaken for half a second and more, so that each of its frames counts for a quarter of one.
  * The tracker itself goes on believing its ends: let loose, it would take to other things along the line.
  */
-const MISTAKE = 400;
+const MISTAKE = 230;
 const WELL_SEEN = 0.8;
 /** Frames between two looks at every scale of the cross sections. */
 const GAP_EVERY = 4;
