@@ -106,6 +106,13 @@ describe("the bow's ends by the hand", () => {
       expect(frog!.sigma).toBeGreaterThan(8);
     }
   });
+  it('are taken from it where they were mistaken all along: no hand holds the middle of the bow', () => {
+    const out = endsByHand(take((i) => truth(i) + 0.55, truth, truth))!;
+    expect(out.every(({ sighting }) => !sighting.tip)).toBe(true);
+    const there = project(context.camera, bowInSpace(context, pose, bowAt(truth(70))).frog)!;
+    const { frog } = out[70]!.sighting;
+    expect(Math.hypot(frog!.point[0] - there[0], frog!.point[1] - there[1])).toBeLessThan(2 * frog!.sigma);
+  });
   it('are left about a frame in which they were marked by hand', () => {
     const mistaken = take(
       stuck,

@@ -32,6 +32,8 @@ const LASTING = 1.5;
 /** Half of the looks lie so close together (share of the hair) where the ends are mostly right: they tell how this hand holds, and how steadily it is seen. */
 const AGREE = 0.16;
 const LEAST_LOOKS = 6;
+/** No hand holds so far from where hands do (in sigmas of where that is): then the ends are mistaken all along, and alike. */
+const MOST_HABIT = 3;
 /** A hand is seen no more steadily than this (share of the hair). */
 const LEAST_SCATTER = 0.025;
 /** Ends are mistaken so many scatters from the hand on, and so much of the hair, in two looks running (ours, from 22 clips of two renderers). */
@@ -136,7 +138,7 @@ function borneOut(mistaken: readonly boolean[], looks: readonly Look[]): boolean
   return out;
 }
 
-/** How far this player's hand is along from where hands usually are, and how steadily it is seen: of the half of the looks that lie closest together; undefined where not even half agree. */
+/** How far this player's hand is along from where hands usually are, and how steadily it is seen: of the half of the looks that lie closest together; undefined where not even half agree, or on what no hand does. */
 function habitOf(looks: readonly Look[]): { readonly offset: number; readonly scatter: number } | undefined {
   const all = looks.flatMap(({ hand, position }) => (position ? [hand.position - position.value] : [])).sort((a, b) => a - b);
   const half = Math.ceil(all.length / 2);
@@ -144,7 +146,9 @@ function habitOf(looks: readonly Look[]): { readonly offset: number; readonly sc
   if (all.length < LEAST_LOOKS) return undefined;
   const first = Array.from({ length: all.length - half + 1 }, (_, i) => i).reduce((best, i) => (width(i) < width(best) ? i : best), 0);
   if (width(first) > AGREE) return undefined;
-  return { offset: median(all.slice(first, first + half)), scatter: Math.max(LEAST_SCATTER, (SIGMA_OF_MEDIAN * width(first)) / 2) };
+  const offset = median(all.slice(first, first + half));
+  if (Math.abs(offset) > MOST_HABIT * median(looks.map((l) => l.hand.sigma))) return undefined;
+  return { offset, scatter: Math.max(LEAST_SCATTER, (SIGMA_OF_MEDIAN * width(first)) / 2) };
 }
 
 /** The frog end as the hand tells it, px. */
