@@ -13,6 +13,8 @@ export interface BowFrame {
   readonly poseSpread?: Float64Array | undefined;
   /** What the sound speaks against each string (chi squared); absent where it says nothing. */
   readonly heard?: readonly number[] | undefined;
+  /** Two neighbouring strings that sound at once, the lower first; absent where none were heard so. */
+  readonly together?: readonly [number, number] | undefined;
 }
 
 /** A change of string must be worth this much (chi squared) for each string crossed. */

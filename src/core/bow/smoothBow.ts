@@ -1,6 +1,7 @@
 import { stepPose } from '../geometry/pose';
 import { sectorOf } from '../instrument/strings';
 import { NormalEquations } from '../linalg/normalEquations';
+import { mean } from '../statistics';
 import type { BowState } from './bowState';
 import { type BowFrame, chooseStrings, type OtherString } from './chooseStrings';
 import { type BowContext, imageResiduals, MID_STRIP } from './residuals';
@@ -11,6 +12,10 @@ const ROUGHNESS = [0.6, 0.5, 1.2, 0.012] as const;
 /** Deviation of a held level from the bridge's own, degrees, and how long one deviation lasts, seconds (ours). */
 const LEVEL_SPREAD = 1.5;
 const LEVEL_MEMORY = 0.3;
+/** Where two strings sound at once the bow lies at the boundary between them, to so many degrees (ours: the hair gives way by 1.5). */
+const TOGETHER_SPREAD = 2;
+/** and a string heard so for much of its time is not held at its own level between either: its bias may be so much of the way to there (ours). */
+const TOGETHER_BIAS = 0.7;
 /** A crossing passes between levels for about this long to either side, seconds (ours). */
 const CROSSING_REACH = 0.18;
 /** In a crossing the level changes by this much more abruptly than within a string (ours). */
@@ -95,8 +100,10 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
     const calm = sector.map((_, i) => medianOf(sector.slice(Math.max(0, i - 2), i + 3)));
     let changed = 0;
     calm.forEach((s, i) => {
-      const heard = frames[i]!.heard;
-      if (s !== strings[i] && !(heard && heard[s]! - heard[strings[i]!]! > HEARD_OTHERWISE)) {
+      const { heard, together } = frames[i]!;
+      // On the boundary of two strings that both sound, the note tells which is meant.
+      const both = together?.includes(s) && together.includes(strings[i]!);
+      if (s !== strings[i] && !both && !(heard && heard[s]! - heard[strings[i]!]! > HEARD_OTHERWISE)) {
         // The same line through the neighbouring string: keep the bow in space, name the string anew.
         strings[i] = s;
         changed++;
@@ -176,8 +183,11 @@ function linearised(context: BowContext, frames: readonly BowFrame[], strings: r
     // Level of the played string, looser while the bow passes from one to the next.
     const [contact, skew, inclination, position] = at as [number, number, number, number];
     const loose = near(changes, frame.t) ? 0.1 : 1;
-    const level = x[inclination]! - context.levels.natural[string]! - globals[string]!;
-    equations.add([inclination, WIDTH * n + string], [1, -1], level, (loose * dt) / LEVEL_MEMORY / LEVEL_SPREAD ** 2);
+    const { natural, boundary } = context.levels;
+    const { together } = frame;
+    const weight = (loose * dt) / LEVEL_MEMORY;
+    if (together?.includes(string)) equations.add([inclination], [1], x[inclination]! - boundary[together[0]]!, weight / TOGETHER_SPREAD ** 2);
+    else equations.add([inclination, WIDTH * n + string], [1, -1], x[inclination]! - natural[string]! - globals[string]!, weight / LEVEL_SPREAD ** 2);
     // Ordinary strokes.
     equations.add([contact], [1], x[contact]! - mid, dt / CONTACT_SIGMA ** 2);
     equations.add([skew], [1], x[skew]!, dt / SKEW_SIGMA ** 2);
@@ -197,7 +207,7 @@ function linearised(context: BowContext, frames: readonly BowFrame[], strings: r
     }
   }
   globals.forEach((bias, g) => {
-    equations.add([WIDTH * n + g], [1], bias, 1 / LEVEL_BIAS ** 2);
+    equations.add([WIDTH * n + g], [1], bias, 1 / levelBias(context, frames, strings, g) ** 2);
   });
 
   const system = equations.system();
@@ -214,6 +224,13 @@ function linearised(context: BowContext, frames: readonly BowFrame[], strings: r
       return Float64Array.from({ length: 4 * n }, (_, j) => local[WIDTH * (j >> 2) + (j & 3)]!);
     },
   };
+}
+
+/** How far a string's level may be off through the clip, degrees (1 sigma). */
+function levelBias({ levels }: BowContext, frames: readonly BowFrame[], strings: readonly number[], string: number): number {
+  const own = frames.filter((_, i) => strings[i] === string);
+  const ways = own.map(({ together }) => (together?.includes(string) ? Math.abs(levels.boundary[together[0]]! - levels.natural[string]!) : 0));
+  return Math.hypot(LEVEL_BIAS, TOGETHER_BIAS * mean(own.length > 0 ? ways : [0]));
 }
 
 /** Residuals of a frame's picture (see imageResiduals) about the unknowns at `at`, and their slopes, one row a residual. */

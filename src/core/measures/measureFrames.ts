@@ -1,5 +1,6 @@
 import { celloLean } from '../body/stance';
 import type { BowOnString } from '../bow/bowState';
+import type { BowFrame } from '../bow/chooseStrings';
 import { type BowContext, imageResiduals, LENGTH_SIGMA } from '../bow/residuals';
 import { type BowSighting, moveSideways } from '../bow/sighting';
 import { smoothBow } from '../bow/smoothBow';
@@ -39,6 +40,8 @@ export interface MeasuringInput {
   readonly up?: Zenith | undefined;
   /** What the sound speaks against each string in each frame (chi squared); absent without sound. */
   readonly heard?: readonly (readonly number[] | undefined)[] | undefined;
+  /** Two neighbouring strings heard at once, by frame. */
+  readonly together?: BowFrame['together'][] | undefined;
 }
 
 /** Beyond these (1 sigma) a number is not worth showing: absent instead (ours: about the width of a band). */
@@ -93,12 +96,17 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
   const { solution, frames } = input;
   if (frames.length < 3) return { frames: frames.map((f) => ({ frame: f.index, t: f.t, values: {} })), bows: frames.map(() => undefined) };
   const context = bowContextOf(input);
-  const { heard } = input;
+  const { heard, together } = input;
   const n = frames.length;
   const unit = Math.max(context.camera.width, context.camera.height) / 960;
   const smoothed = smoothBow(
     context,
-    frames.map((f, i) => ({ ...f, heard: heard?.[i], poseSpread: f.pose && poseSpread(f.pose, context.camera, solution.model, LASTING_NOISE * poseNoise(f) * unit) })),
+    frames.map((f, i) => ({
+      ...f,
+      heard: heard?.[i],
+      together: together?.[i],
+      poseSpread: f.pose && poseSpread(f.pose, context.camera, solution.model, LASTING_NOISE * poseNoise(f) * unit),
+    })),
   );
 
   // Errors shared by all frames: marks, focal length, shape, sideways zero. Their effect by linear response.

@@ -4,7 +4,7 @@ import { normal, seededRandom } from '../random';
 import { SPEAKS_AFTER, soundOffset } from './alignSound';
 import type { HeardNote } from './heard';
 import { loudnessOffset } from './loudness';
-import { soundEvidence } from './soundEvidence';
+import { soundEvidence, stringsTogether } from './soundEvidence';
 
 const note = (from: number, to: number, string = 2, hz = 440): HeardNote => ({
   from,
@@ -66,6 +66,14 @@ describe('what the sound says of the string', () => {
     const times = [1.15, 1.95];
     expect(soundEvidence({ heard, late: { value: 0.3, u: 0.01 } }, 'violin', times).map(Boolean)).toEqual([true, false]);
     expect(soundEvidence({ heard }, 'violin', times).map(Boolean)).toEqual([false, false]);
+  });
+});
+
+describe('two strings heard at once', () => {
+  it('are told where they sound, the lower first; not when doubtful, nor when they are no neighbours', () => {
+    const second = (from: number, string: number, beside: number, confidence = 1) => ({ from, to: from + 0.5, string, beside, level: -10, confidence });
+    const heard = { cents: 0, cents_u: 2, notes: [], seconds: [second(1, 2, 1), second(2, 1, 2, 0.3), second(3, 0, 2)] };
+    expect(stringsTogether({ heard, late: { value: 0.2, u: 0.01 } }, [0.7, 0.9, 1.4, 2.1, 3.1])).toEqual([undefined, [1, 2], undefined, undefined, undefined]);
   });
 });
 

@@ -11,6 +11,18 @@ const ENDS = 0.06;
 /** Without a known offset the ends are so much wider (seconds: what phones are off by). */
 const UNKNOWN_OFFSET = 0.15;
 
+/** A second string less sure than this does not speak of the bow's level (ours). */
+const SURE = 0.5;
+
+/** The two neighbouring strings heard at once in each frame, the lower first; undefined where one sounds, or none. `times` seconds of the frames. */
+export function stringsTogether(sound: TakeSound, times: readonly number[]): (readonly [number, number] | undefined)[] {
+  const seconds = inFilmTime(sound).seconds.filter((s) => s.confidence >= SURE && Math.abs(s.string - s.beside) === 1);
+  return times.map((t) => {
+    const now = seconds.find((s) => t >= s.from && t <= s.to);
+    return now && [Math.min(now.string, now.beside), Math.max(now.string, now.beside)];
+  });
+}
+
 /**
  * What the sound says against each string in each frame: costs (chi squared) by frame and string, undefined where it
  * says nothing. `times` seconds of the frames.

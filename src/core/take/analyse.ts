@@ -27,7 +27,7 @@ import type { Rubric, Stage } from '../rubric/rubric';
 import { bowStarts, bowTurns, soundOffset } from '../sound/alignSound';
 import { hear, type Listening } from '../sound/hear';
 import { loudnessOf, loudnessOffset } from '../sound/loudness';
-import { soundEvidence } from '../sound/soundEvidence';
+import { soundEvidence, stringsTogether } from '../sound/soundEvidence';
 import type { TakeSound } from '../sound/takeSound';
 import { withSwing } from '../strokes/instrumentSwing';
 import { segmentStrokes } from '../strokes/segment';
@@ -117,14 +117,10 @@ export function stringChangesOf({ solution: { model }, family, frames }: Pick<Ta
 }
 
 function measureWith(input: Omit<TakeMeasures, 'frames' | 'strokes' | 'bows' | 'sound'>, sound: TakeSound | undefined): TakeMeasures {
-  const heard =
-    sound &&
-    soundEvidence(
-      sound,
-      input.family,
-      input.tracked.map((f) => f.t),
-    );
-  const { frames, bows } = measureFrames({ ...input, frames: input.tracked, up: input.vertical, heard });
+  const times = input.tracked.map((f) => f.t);
+  const heard = sound && soundEvidence(sound, input.family, times);
+  const together = sound && stringsTogether(sound, times);
+  const { frames, bows } = measureFrames({ ...input, frames: input.tracked, up: input.vertical, heard, together });
   return { ...input, frames, bows, strokes: withSwing(segmentStrokes(frames), input.tracked, input.solution) };
 }
 

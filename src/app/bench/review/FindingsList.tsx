@@ -33,7 +33,7 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, o
     </p>
   );
   return (
-    <section className={`flex min-w-0 flex-col ${narrow ? '' : 'max-h-[150px]'}`} aria-label="Also found">
+    <section className={`flex min-w-0 flex-col ${narrow ? '' : 'max-h-[157px]'}`} aria-label="Also found">
       <div className="flex shrink-0 items-center justify-between text-label text-soft">
         <span>{findings.length > 1 ? 'All findings' : 'Also seen'}</span>
         <span className="flex items-center gap-4">
