@@ -85,7 +85,8 @@ function bestDirection(
 
 /**
  * Up from the lines of a room: the vanishing point on which most near-vertical segments agree (every pair is
- * tried), then least squares over those. What points to another vanishing point with more lines, as a floor's boards do, is left out. `plumb` lines were marked as vertical by hand and always belong.
+ * tried), then least squares over those. What points to another vanishing point with more lines, as a floor's boards
+ * do, is left out. `plumb` lines were marked as vertical by hand and always belong.
  * @returns undefined where the picture shows too few vertical lines to be sure.
  */
 export function zenithOf(camera: Camera, segments: readonly ImageSegment[], plumb: readonly ImageSegment[] = []): Zenith | undefined {

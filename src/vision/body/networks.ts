@@ -33,7 +33,7 @@ const PLACE: Readonly<Record<BodyJoint, number>> = {
 /** People looked for: a teacher or another player may stand beside the one who plays. */
 const PEOPLE = 2;
 
-/** A face less likely than this is none (ours: a bow before the mouth leaves 0.6). */
+/** A face less likely than this is none (ours). */
 const LEAST_FACE = 0.4;
 
 const FILES = { wasmLoaderPath: '', wasmBinaryPath: wasmUrl };

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { TakeMeasures } from '../../../core/take/analyse';
 import type { OpenFilm } from '../../film/useFilm';
-import type { PartSquare } from './handScene';
+import type { HandSquare } from './handScene';
 
 /** The hand in the film at frog, middle and tip, side by side. */
 export function HandStrip({
@@ -13,7 +13,7 @@ export function HandStrip({
 }: {
   film: OpenFilm;
   take: TakeMeasures;
-  squares: readonly PartSquare[];
+  squares: readonly HandSquare[];
   width: number;
   onSeek: (t: number) => void;
 }) {
@@ -41,7 +41,7 @@ export function HandStrip({
   );
 }
 
-function HandPicture({ film, take, square, size }: { film: OpenFilm; take: TakeMeasures; square: PartSquare; size: number }) {
+function HandPicture({ film, take, square, size }: { film: OpenFilm; take: TakeMeasures; square: HandSquare; size: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [failed, setFailed] = useState(false);
   const { index, x, y, side } = square;

@@ -27,7 +27,7 @@ export function handSceneOf(take: TakeMeasures, index: number): HandScene | unde
 }
 
 /** A square of the film about the bow hand, px of the film as it was measured. */
-export interface PartSquare {
+export interface HandSquare {
   readonly index: number;
   readonly place: 'frog' | 'middle' | 'tip';
   readonly x: number;
@@ -46,10 +46,10 @@ const PLACES = [
 const NEAR = 0.17;
 
 /** Where the hand is in the film at frog, middle and tip: in the stroke at hand where it reaches there, else in any. */
-export function handSquares(take: TakeMeasures, stroke: Stroke | undefined): PartSquare[] {
+export function handSquares(take: TakeMeasures, stroke: Stroke | undefined): HandSquare[] {
   const context = bowContextOf(take);
   const { camera } = take.solution;
-  return PLACES.flatMap(([place, at]): PartSquare[] => {
+  return PLACES.flatMap(([place, at]): HandSquare[] => {
     const off = (i: number) => Math.abs((take.frames[i]!.values.bow_position?.value ?? 9) - at);
     const best = (list: readonly number[]) => list.reduce<number | undefined>((b, i) => (off(i) < (b === undefined ? NEAR : off(b)) ? i : b), undefined);
     const all = take.frames.map((_, i) => i).filter((i) => take.bows[i] && take.tracked[i]?.pose);
