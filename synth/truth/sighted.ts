@@ -69,6 +69,7 @@ export function measureSighted(scenario: Scenario, eyes: Eyesight = GOOD_EYES): 
   const unit = Math.max(camera.width, camera.height) / 960;
   const random = seededRandom(scenario.seed * 389 + 5);
   const noise = (sigma: number) => sigma * normal(random);
+  const faceRandom = seededRandom(scenario.seed * 401 + 7);
   const book = new TruthBook(scenario, build, performance, phone);
   const tracked: TrackedFrame[] = [];
   const instruments: LandmarkSighting[][] = [];
@@ -80,10 +81,13 @@ export function measureSighted(scenario: Scenario, eyes: Eyesight = GOOD_EYES): 
     // A mark is set where everything can be reached; what hides what is the film's business.
     book.add(index, moment, index % LOOK_EVERY === 0 ? () => true : undefined);
     const eye = phone.poseAt(t);
-    const seen = (p: Vec3, sigma: number): Vec2 | undefined => {
-      const at = project(camera, toOuter(eye, p));
-      return at && [at[0] + noise(sigma), at[1] + noise(sigma)];
-    };
+    const seenBy =
+      (off: (sigma: number) => number) =>
+      (p: Vec3, sigma: number): Vec2 | undefined => {
+        const at = project(camera, toOuter(eye, p));
+        return at && [at[0] + off(sigma), at[1] + off(sigma)];
+      };
+    const seen = seenBy(noise);
     const landmarks = INSTRUMENT_LANDMARKS.flatMap((landmark) => {
       const point = seen(toOuter(moment.instrument, build.model.landmarks[landmark]), eyes.instrument * unit);
       return point ? [{ landmark, point, sigma: eyes.instrument * unit }] : [];
@@ -92,19 +96,17 @@ export function measureSighted(scenario: Scenario, eyes: Eyesight = GOOD_EYES): 
     tracked.push({ index, t, pose: undefined, quality: 0.9, sighting: bowSighting(camera, moment.ready.onString === 1, seen, moment, eyes, unit) });
     // The hand at the neck is known by the neck beside it.
     const away = Math.max(scenario.posture.leftHandAway, moment.ready.leftAway) > 0.1;
-    if (index % LOOK_EVERY === 0)
-      bodies.push(
-        bodySighting(
-          camera,
-          index,
-          t,
-          jointsAt(moment, build, stature, scenario.posture),
-          away,
-          seen,
-          eyes,
-          (p) => rotate(eye.rotation, p).map((v) => v + noise(DEPTH_MM)) as unknown as Vec3,
-        ),
+    if (index % LOOK_EVERY === 0) {
+      const joints = jointsAt(moment, build, stature, scenario.posture);
+      const turned = (p: Vec3) => rotate(eye.rotation, p).map((v) => v + noise(DEPTH_MM)) as unknown as Vec3;
+      const face = faceSighting(
+        camera,
+        joints,
+        seenBy((sigma) => sigma * normal(faceRandom)),
+        eyes,
       );
+      bodies.push({ ...bodySighting(camera, index, t, joints, away, seen, eyes, turned), ...(face ? { face } : {}) });
+    }
   }
   const { solution, dimensions } = solutionFromMarks(book.marks());
   const vertical = { direction: rotate(phone.poseAt(0).rotation, [0, 0, 1]), sigmaDeg: 0.5 };
@@ -133,6 +135,16 @@ function bowSighting(camera: Camera, onString: boolean, seen: See, { frog, tip }
   return { line: { a, b, shareA, shareB, sigmaA: sigma, sigmaB: sigma }, frog: end(frog, 2 * eyes.ends * unit), tip: end(tip, eyes.ends * unit), score: 0.9 };
 }
 
+/** The points of the face; undefined where one lies outside the picture. */
+function faceSighting(camera: Camera, joints: Joints, seen: See, eyes: Eyesight): Vec2[] | undefined {
+  const at = places(joints);
+  const [right, left] = [seen(at['ear.right'], 0), seen(at['ear.left'], 0)];
+  if (!right || !left) return undefined;
+  const sigma = eyes.face * Math.hypot(right[0] - left[0], right[1] - left[1]);
+  const face = facePoints(at['ear.right'], at['ear.left'], at.nose).map((p) => seen(p, sigma));
+  return face.every((p) => p !== undefined && insidePicture(camera, p, 0)) ? (face as Vec2[]) : undefined;
+}
+
 function bodySighting(camera: Camera, frame: number, t: number, joints: Joints, away: boolean, seen: See, eyes: Eyesight, turned: (way: Vec3) => Vec3): BodySighting {
   const at = places(joints);
   const hips = mix(joints.hipLeft, joints.hipRight, 0.5);
@@ -146,8 +158,6 @@ function bodySighting(camera: Camera, frame: number, t: number, joints: Joints, 
     return all.every((p) => p !== undefined && insidePicture(camera, p, 0)) ? (all as Vec2[]) : undefined;
   };
   const [bowHand, neckHand] = [points(joints.handRight.joints), away ? undefined : points(joints.handLeft.joints)];
-  const head = facePoints(at['ear.right'], at['ear.left'], at.nose);
-  const face = head.map((p) => seen(p, eyes.face * apart(flat(head[4]!), flat(head[5]!))));
   const sightings = BODY_JOINTS.map((name): [BodyJoint, JointSighting] => {
     const point = seen(at[name], eyes.joints * torso) ?? [0, 0];
     return [name, { point, space: turned(subtract(at[name], hips)), seen: insidePicture(camera, point, 0) ? 1 : 0.2 }];
@@ -159,6 +169,5 @@ function bodySighting(camera: Camera, frame: number, t: number, joints: Joints, 
     ...(bowHand ? { bowHand } : {}),
     neckSought: true,
     ...(neckHand ? { neckHand } : {}),
-    ...(face.every((p) => p !== undefined && insidePicture(camera, p, 0)) ? { face: face as Vec2[] } : {}),
   };
 }

@@ -135,8 +135,9 @@ class Measuring {
       await this.want(takeId, false);
       // Told last: what is asked for once the outcome shows must find the row free.
       this.current = undefined;
-      this.set(takeId, outcome);
+      // A take asked for again goes from one to the other without a moment in which nothing is known of it: its screen would leave.
       if (this.again.delete(takeId)) this.enqueue(takeId, 'next');
+      else this.set(takeId, outcome);
       void this.next();
     }
   }
