@@ -1,4 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { measureHand } from '../../src/core/body/measureHand';
+import type { Vec2 } from '../../src/core/geometry/vec3';
 import type { Quantity } from '../../src/core/measures/measures';
 import { MIDDLE_OF_STRIP } from '../../src/core/rubric/rubric';
 import { quantile } from '../../src/core/statistics';
@@ -118,5 +120,18 @@ describe('a bow hand from close by', () => {
     const sighted = measureSighted(scenarioOf('hand-front', 34));
     expectNear(sighted, { index_pip_deg: 12, middle_pip_deg: 12, ring_pip_deg: 12 }, 0.6);
     for (const quantity of ['little_pip_deg', 'thumb_ip_deg', 'thumb_slant_deg'] as const) expect(errorsOf(sighted, quantity).coverage).toBe(0);
+  });
+  it('tells nothing where something else was taken for it, but what the teacher placed', () => {
+    const { take } = measureSighted(scenarioOf('hand-front', 34));
+    const bodies = take.bodies!;
+    const hands = bodies.filter((b) => b.bowHand);
+    const lost = new Set(hands.slice(Math.floor(hands.length / 3), Math.floor(hands.length / 3) + 2).map((b) => b.frame));
+    // Its points in another order are no hand.
+    const shuffled = bodies.map((b) => (lost.has(b.frame) ? { ...b, bowHand: b.bowHand!.map((_, i, all) => all[(i * 8) % all.length]!) } : b));
+    const told = (marked?: ReadonlyMap<number, ReadonlyMap<number, Vec2>>) =>
+      measureHand({ ...take, bodies: shuffled, arms: take.arms!, marked }).frames.filter((f, i) => lost.has(take.frames[i]!.frame) && f.index_pip_deg).length;
+    expect(told()).toBe(0);
+    const placed = new Map(bodies.filter((b) => lost.has(b.frame)).map((b) => [b.frame, new Map(b.bowHand!.map((p, i) => [i, p]))]));
+    expect(told(placed)).toBe(lost.size);
   });
 });

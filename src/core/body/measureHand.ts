@@ -131,8 +131,10 @@ export function measureHand(input: HandMeasuring): HandMeasures {
   };
   const told = evidence.map((_, k) => {
     const points = fit.frames[k]!;
-    const misfit = misfitOf(solution.camera, points, evidence[k]!, fit.palm);
-    if (misfit > MISFIT.worst || !isWithinReach(points)) return {};
+    // Where the teacher has placed the hand, it is not the network's that was followed.
+    const byHand = evidence[k]!.marked !== undefined;
+    const misfit = byHand ? 0 : misfitOf(solution.camera, points, evidence[k]!, fit.palm);
+    if (misfit > MISFIT.worst || (!byHand && !isWithinReach(points))) return {};
     const loose = Math.max(1, misfit / MISFIT.fine);
     const entries = Object.entries(tellable(k)).flatMap(([name, { value, model, limit }]) => {
       const u = loose * Math.hypot(fit.sigmaOf(k, value), model);

@@ -134,13 +134,13 @@ describe('measuring a stance', () => {
     const swapped = { ...PLAYER, 'ear.left': PLAYER['ear.right'], 'ear.right': PLAYER['ear.left'] };
     const { frames } = measured(looks(swapped, (joint) => (/^(ear|nose)/.test(joint) ? 0.1 : 0.99)));
     expect(frames[20]!.trunk_lean_deg).toBeDefined();
-    expect(frames[20]!.head_turn_deg).toBeUndefined();
+    expect(frames[20]!.head_tilt_deg).toBeUndefined();
   });
 
   it('does not believe a head turned to the back', () => {
     const swapped = { ...PLAYER, 'ear.left': PLAYER['ear.right'], 'ear.right': PLAYER['ear.left'], nose: [0, -722, 2660] as Vec3 };
     const { frames, stances } = measured(looks(swapped));
     expect(stances).toEqual([]);
-    expect(frames.every((f) => f.head_turn_deg === undefined)).toBe(true);
+    expect(frames.every((f) => f.head_tilt_deg === undefined)).toBe(true);
   });
 });

@@ -73,7 +73,7 @@ interface Tellable {
   readonly needs: readonly StanceJoint[];
   /** Told only where these were placed by hand: the network puts them where they usually are. A knee is told from the side only, by its doubt. */
   readonly byHand?: readonly StanceJoint[];
-  /** Told only where the face was seen: the body network turns heads by half of what they are turned. */
+  /** Told only where the face was seen or the ears were placed by hand: the body network turns heads by half of what they are turned. */
   readonly byFace?: true;
   readonly posture?: 'standing' | 'seated';
 }
@@ -106,6 +106,7 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
   const { landmarks, stringLength } = solution.model;
   const { wrist: wristOnNeck } = usualLeftHand(stringLength, landmarks['instrument.nut.high'], stature.value);
   const byHand = offsetsByHand(bodies, marked);
+  const earsPlaced = byHand.has('ear.right') && byHand.has('ear.left');
 
   const handAway = (span: readonly BodySighting[]) => {
     const t = span[Math.floor(span.length / 2)]!.t;
@@ -123,8 +124,8 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
       seen[joint] = [middle((s) => s.point[0]) + (offset?.[0] ?? 0), middle((s) => s.point[1]) + (offset?.[1] ?? 0)];
       space[joint] = [middle((s) => s.space[0]), middle((s) => s.space[1]), middle((s) => s.space[2])];
     }
-    const head = placedByHand(byHand, HEAD) ? undefined : headOf(solution.camera, span, stature.value);
-    if (head) for (const joint of HEAD) seen[joint] = head.seen[joint]!;
+    const head = earsPlaced ? undefined : headOf(solution.camera, span, stature.value);
+    if (head) for (const joint of HEAD) if (!byHand.has(joint)) seen[joint] = head.seen[joint]!;
     // The instrument as it was in the middle of the span.
     const poses = span.flatMap((b) => tracked[place.get(b.frame) ?? -1]?.pose ?? []);
     const pose = poses[Math.floor(poses.length / 2)];
@@ -160,7 +161,7 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
   function valuesOf(fit: StanceFit, seen: ReadonlySet<StanceJoint>, face: boolean): Partial<Record<Quantity, Measured>> {
     const entries = Object.entries(TELLABLE).flatMap(([name, { value, times, model, limit, needs, byHand: asked, byFace, posture }]) => {
       if (posture && posture !== (standing ? 'standing' : 'seated')) return [];
-      if (byFace && !face && !placedByHand(byHand, HEAD)) return [];
+      if (byFace && !face && !earsPlaced) return [];
       if (!needs.every((j) => seen.has(j)) || !(asked?.every((j) => byHand.has(j)) ?? true)) return [];
       const u = Math.hypot(times * fit.sigmaOf((s) => value(s, up)), model, name.endsWith('_deg') ? vertical!.sigmaDeg : 0);
       const v = value(fit.stance, up);
@@ -199,8 +200,6 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
     return { ...middle('left_wrist_deg', wrists), ...middle('lumbar_arch', arches) };
   }
 }
-
-const placedByHand = (byHand: ReadonlyMap<StanceJoint, Vec2>, joints: readonly StanceJoint[]) => joints.some((j) => byHand.has(j));
 
 /** A head seen by its face. */
 interface SeenHead {

@@ -5,7 +5,7 @@ import { nearestIndex } from '../../core/nearestIndex';
 import type { FrameSource } from '../film/frame';
 import { steepLines } from '../film/steepLines';
 
-/** Frames of a clip in which the room's vertical lines are looked for. */
+/** Frames of a clip in which the room's vertical lines are looked for, and in how many they must show: lines of one picture alone may be an arm and a bow. */
 const LOOKS = 5;
 const LEAST_FOUND = 2;
 
@@ -23,7 +23,6 @@ export async function findVertical(source: FrameSource, marks: Marks, camera: Ca
       if (zenith) found.push(zenith);
     }
   }
-  // Lines that only one picture of several shows may be an arm and a bow.
   const least = plumb.length > 0 ? 1 : Math.min(LEAST_FOUND, indices.size);
   return found.length >= least ? meanZenith(found) : undefined;
 }
