@@ -76,7 +76,7 @@ const playing = (preset: string, fault?: string, seed = 1) => {
 
 /** Faults seen only while strings change. */
 const CROSSING = ['levels-not-distinct', 'crossing-late', 'crossing-early', 'elbow-too-low', 'elbow-too-high'];
-/** Faults that need a sound or a film, one that at full strength is told as the tip's turning (judged below), and two that the figure's joints allow only by half: its elbow neither sinks 15 degrees under the bow nor passes the back line. */
+/** Faults that need a sound or a film, one that at full strength is told beside the tip's turning (judged below), and two that the figure's joints allow only by half: its elbow neither sinks 15 degrees under the bow nor passes the back line. */
 const NOT_HERE = [
   'airy',
   'glassy',
@@ -93,9 +93,9 @@ const NOT_HERE = [
 ];
 /** What a fault brings with it by its nature: the bow's path decides the contact point, a hand's shape more than one joint. */
 const WITH: Record<string, readonly string[]> = {
-  'tip-to-scroll': ['contact-drifts', 'on-fingerboard'],
-  'tip-to-player': ['contact-drifts', 'on-fingerboard'],
-  'stroke-from-shoulder': ['tip-to-scroll', 'contact-drifts', 'on-fingerboard', 'right-angle-missed', 'wrist-bent'],
+  'tip-to-scroll': ['bow-arcs', 'contact-drifts', 'on-fingerboard'],
+  'tip-to-player': ['bow-arcs', 'contact-drifts', 'on-fingerboard'],
+  'stroke-from-shoulder': ['tip-to-scroll', 'bow-arcs', 'contact-drifts', 'on-fingerboard', 'right-angle-missed', 'wrist-bent'],
   'contact-drifts': ['on-fingerboard'],
   'on-fingerboard': [],
   'contact-jumps': ['on-fingerboard', 'at-bridge', 'contact-drifts'],
@@ -178,11 +178,20 @@ describe('a fault played by the synthetic student', () => {
     expect(foundIn(playing('crossings', 'elbow-wrist-apart'), LEVEL_WRIST)).toContain('elbow-wrist-apart');
     expect(foundIn(playing('crossings', 'elbow-wrist-apart'), LOW_ARM)).not.toContain('elbow-wrist-apart');
   });
-  it('bow-arcs is told by itself only where neither end leaves its band', () => {
+  it('bow-arcs is told beside the end that leaves its band, and by itself where neither does', () => {
     const arc = (strength: number) => foundIn(withFaults(scenarioOf('straight', 1), [{ id: 'bow-arcs', strength }]), PARALLEL_ARM);
-    expect(arc(1)).toContain('tip-to-scroll');
-    expect(arc(1)).not.toContain('bow-arcs');
-    expect(arc(0.6)).toContain('bow-arcs');
+    expect(arc(1)).toEqual(['tip-to-scroll', 'bow-arcs']);
+    expect(arc(0.6)).toEqual(['bow-arcs']);
+  });
+  it('a bow that is crooked at one end alone does not travel in a curve', () => {
+    const ends = (skew: Scenario['skew']) => foundIn({ ...playing('straight'), skew }, PARALLEL_ARM);
+    for (const skew of [
+      [0, 0, 0, 40],
+      [-26, 0, 0, 0],
+    ] as const) {
+      expect(ends(skew)).toContain(skew[3] ? 'tip-to-scroll' : 'crooked-at-frog');
+      expect(ends(skew)).not.toContain('bow-arcs');
+    }
   });
 });
 

@@ -57,7 +57,7 @@ describe('judging', () => {
         () => 0.5,
       ),
     );
-    expect(findings).toHaveLength(1);
+    expect(findings.map((f) => f.fault)).toEqual(['tip-to-scroll', 'bow-arcs']);
     expect(findings[0]).toMatchObject({ fault: 'tip-to-scroll', third: 'tip', share: 1, string: 'A', fitness: 'fit' });
     expect(findings[0]!.value.value).toBeGreaterThan(10);
     expect(findings[0]!.confidence).toBeGreaterThan(0.95);
@@ -72,7 +72,7 @@ describe('judging', () => {
           () => 0.5,
         ),
       ),
-    ).toEqual(['tip-to-player']);
+    ).toEqual(['tip-to-player', 'bow-arcs']);
   });
 
   it('lists what happens in one or two bows apart', () => {

@@ -13,6 +13,7 @@ import { explain } from './explain';
 import { faultById, ROWS } from './faults';
 import { beyondOf, type FrameFault, type PostureFault, type StrokeFault, type TakeFault } from './faults/fault';
 import type { Finding, Fitness, Judgement, Unjudged } from './finding';
+import { goesWith } from './links';
 
 /** A habit: in at least so many strokes, and in this share of those that could show it (ours). */
 export const MIN_STROKES = 3;
@@ -73,7 +74,8 @@ export function judge(input: JudgingInput): Judgement {
     const ids = new Set(said.map((f) => f.fault));
     return list.filter((f) => !faultById(f.fault)?.unless?.some((id) => ids.has(id)));
   };
-  return { findings: notTwice(findings, findings), oneOffs: notTwice(oneOffs, [...findings, ...oneOffs]), unjudged };
+  const links = goesWith([...findings, ...oneOffs]);
+  return { findings: notTwice(findings, findings), oneOffs: notTwice(oneOffs, [...findings, ...oneOffs]).filter((f) => !links.has(f.fault)), unjudged };
 }
 
 const medianU = (frames: readonly FrameMeasures[], quantity: Quantity): number => {
@@ -213,7 +215,7 @@ function strokeFinding(fault: StrokeFault, input: JudgingInput, band: Band, fitn
     return m ? [{ stroke, m }] : [];
   });
   const beyond = beyondOf(fault, band);
-  const over = measured.filter(({ m }) => beyond(m.value) > m.u);
+  const over = measured.filter(({ stroke, m }) => beyond(m.value) > m.u && (fault.shows?.(stroke) ?? true));
   if (over.length === 0) return undefined;
   const clearest = over.reduce((a, b) => (beyond(b.m.value) > beyond(a.m.value) ? b : a));
   const value: Measured = { value: mean(over.map((o) => o.m.value)), u: mean(over.map((o) => o.m.u)) };

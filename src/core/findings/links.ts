@@ -2,9 +2,9 @@ import type { Finding } from './finding';
 
 /** Faults that bring others with them by their nature, in the same bows: the bow's path decides the contact point, the instrument's way the bow's. */
 const BRINGS: Readonly<Record<string, readonly string[]>> = {
-  'tip-to-scroll': ['on-fingerboard', 'contact-drifts', 'contact-jumps'],
-  'tip-to-player': ['at-bridge', 'on-fingerboard', 'contact-drifts', 'contact-jumps'],
-  'instrument-moves': ['tip-to-scroll', 'tip-to-player', 'contact-drifts'],
+  'tip-to-scroll': ['bow-arcs', 'on-fingerboard', 'contact-drifts', 'contact-jumps'],
+  'tip-to-player': ['bow-arcs', 'at-bridge', 'on-fingerboard', 'contact-drifts', 'contact-jumps'],
+  'instrument-moves': ['tip-to-scroll', 'tip-to-player', 'bow-arcs', 'contact-drifts'],
   'scroll-droops': ['on-fingerboard'],
   leaning: ['scroll-droops', 'instrument-too-flat', 'instrument-too-steep'],
   'left-elbow-on-ribs': ['scroll-droops', 'instrument-in-front'],
@@ -13,14 +13,15 @@ const BRINGS: Readonly<Record<string, readonly string[]>> = {
   'right-angle-missed': ['wrist-bent'],
   'head-clamped': ['shoulder-raised'],
   'hand-closed': ['fingers-too-deep', 'fingers-perched', 'wrist-bent'],
+  'bow-arcs': ['on-fingerboard', 'at-bridge', 'contact-drifts', 'contact-jumps'],
   'hand-rigid': ['bow-arcs'],
   'contact-drifts': ['slow-recovery'],
   'level-lost': ['neighbour-touched', 'elbow-too-low', 'elbow-too-high'],
   'crossing-late': ['neighbour-touched', 'elbow-too-low', 'elbow-too-high'],
   'crossing-early': ['neighbour-touched', 'elbow-too-low', 'elbow-too-high'],
   'levels-not-distinct': ['neighbour-touched', 'elbow-too-low', 'elbow-too-high'],
-  'elbow-behind': ['tip-to-scroll'],
-  'stroke-from-shoulder': ['tip-to-scroll', 'elbow-behind', 'right-angle-missed', 'wrist-bent'],
+  'elbow-behind': ['tip-to-scroll', 'bow-arcs'],
+  'stroke-from-shoulder': ['tip-to-scroll', 'bow-arcs', 'elbow-behind', 'right-angle-missed', 'wrist-bent'],
 };
 /** Findings show in the same bows when so many of the fewer bows are shared (ours). */
 const TOGETHER = 0.6;
@@ -32,16 +33,17 @@ const TOGETHER = 0.6;
  */
 export function goesWith(findings: readonly Finding[]): ReadonlyMap<string, string> {
   const out = new Map<string, string>();
-  for (const finding of findings) {
-    const by = findings.find((f) => BRINGS[f.fault]?.includes(finding.fault) && shareBows(f, finding) && !contradicts(f, finding));
+  const first = (fault: string): string => {
+    let root = fault;
+    for (let by = out.get(root); by; by = out.get(root)) root = by;
+    return root;
+  };
+  // From the last: of two that bring each other the one told first stands.
+  for (const finding of [...findings].reverse()) {
+    const by = findings.find((f) => BRINGS[f.fault]?.includes(finding.fault) && shareBows(f, finding) && !contradicts(f, finding) && first(f.fault) !== finding.fault);
     if (by) out.set(finding.fault, by.fault);
   }
-  for (const [fault, by] of out) {
-    let root = by;
-    for (let next = out.get(root); next && next !== fault; next = out.get(root)) root = next;
-    out.set(fault, root);
-  }
-  return out;
+  return new Map(findings.filter((f) => out.has(f.fault)).map((f) => [f.fault, first(f.fault)]));
 }
 
 const shareBows = (a: Finding, b: Finding): boolean => {

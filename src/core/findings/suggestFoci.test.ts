@@ -25,6 +25,10 @@ describe('findings that go together', () => {
   it('are laid to the one that brings them, in the same bows only', () => {
     const links = goesWith([finding('tip-to-scroll'), finding('contact-drifts'), finding('on-fingerboard', { strokes: [7, 8, 9] })]);
     expect([...links]).toEqual([['contact-drifts', 'tip-to-scroll']]);
+    expect([...goesWith([finding('bow-arcs'), finding('tip-to-scroll'), finding('contact-drifts')])]).toEqual([
+      ['bow-arcs', 'tip-to-scroll'],
+      ['contact-drifts', 'tip-to-scroll'],
+    ]);
   });
 
   it('are laid to the first of a row', () => {
@@ -35,6 +39,14 @@ describe('findings that go together', () => {
 
   it('are not laid to the instrument where the arm swung', () => {
     expect(goesWith([finding('instrument-moves'), finding('tip-to-scroll', { cause: 'arm-swung' })]).size).toBe(0);
+  });
+
+  it('of two that bring each other leave the first standing, and what both bring goes with it', () => {
+    const links = goesWith([finding('instrument-in-front'), finding('left-elbow-on-ribs'), finding('wrist-bent')]);
+    expect([...links]).toEqual([
+      ['left-elbow-on-ribs', 'instrument-in-front'],
+      ['wrist-bent', 'instrument-in-front'],
+    ]);
   });
 });
 

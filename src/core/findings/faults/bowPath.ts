@@ -1,3 +1,4 @@
+import type { Stroke } from '../../strokes/stroke';
 import { type FrameFault, HELD_UP, type StrokeFault, where } from './fault';
 
 const skew = {
@@ -29,18 +30,30 @@ export const tipToPlayer: FrameFault = {
   exercises: ['Two halves', 'Three stations'],
 };
 
-/** Told only where the rest of the bow is square: else it is one fault, not two. */
+/** Told only where the rest of the bow is square and its path no curve: else it is one fault, not two. */
 export const crookedAtFrog: FrameFault = {
   ...skew,
   id: 'crooked-at-frog',
   title: () => 'Near the frog, the bow is not square.',
   side: 'either',
   within: [0, 1 / 3],
-  unless: ['tip-to-scroll', 'tip-to-player'],
+  unless: ['tip-to-scroll', 'tip-to-player', 'bow-arcs'],
   exercises: ['Two halves', 'Three stations'],
 };
 
-/** The angle grows steadily along the bow, its path curved round a fixed point; told where neither side alone is passed. */
+/** A curve bends in both halves of the bow: in neither by less than this share of the other (ours). */
+const STEADY = 0.35;
+
+/** Whether the angle grows on from frog to middle as from middle to tip; strokes in a part of the bow tell nothing against it. */
+function growsSteadily({ thirds }: Stroke): boolean {
+  const [frog, middle, tip] = [thirds.frog.skew_deg, thirds.middle.skew_deg, thirds.tip.skew_deg];
+  if (!frog || !middle || !tip) return true;
+  const lower = middle.value - frog.value;
+  const upper = tip.value - middle.value;
+  return lower * upper > 0 && Math.min(Math.abs(lower), Math.abs(upper)) >= STEADY * Math.max(Math.abs(lower), Math.abs(upper));
+}
+
+/** The angle grows steadily along the bow, its path curved round a fixed point: the shape of the path, whether or not an end of the bow leaves its band. */
 export const bowArcs: StrokeFault = {
   id: 'bow-arcs',
   kind: 'stroke',
@@ -52,7 +65,7 @@ export const bowArcs: StrokeFault = {
   side: 'either',
   scale: { range: [-30, 30], ends: ['tip to player', 'straight', 'tip to scroll'] },
   measure: (stroke) => stroke.arcIndex,
-  unless: ['tip-to-scroll', 'tip-to-player', 'crooked-at-frog'],
+  shows: growsSteadily,
   exercises: ['Tube glide', 'Three stations'],
 };
 

@@ -65,6 +65,8 @@ export interface StrokeFault extends FaultBase {
   /** Frame quantity it rests on, to know what could be judged; none where the number carries all doubt itself. */
   readonly restsOn?: Quantity;
   measure(stroke: Stroke): { value: number; u: number } | undefined;
+  /** Whether a number beyond the edge is this fault in this stroke; always where left out. */
+  shows?(stroke: Stroke): boolean;
 }
 
 /** One number for a whole take, and where it shows. */
