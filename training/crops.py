@@ -181,7 +181,8 @@ def cut(crop: Crop, middle, side: float, turn: float, shear=None) -> tuple:
     if k < 0.6:
         source = cv2.GaussianBlur(source, (0, 0), 0.35 / k)
     image = cv2.warpAffine(source, m, (INPUT, INPUT), flags=area if area != cv2.INTER_AREA else cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0))
-    return image, crop.points @ m[:, :2].T + m[:, 2]
+    # Labels call the middle of the first pixel 0.5, pictures here call it 0.
+    return image, (crop.points - 0.5) @ m[:, :2].T + m[:, 2]
 
 
 def sample(rng, crops) -> tuple:

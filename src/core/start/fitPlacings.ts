@@ -6,6 +6,8 @@ import type { Dimensions } from '../instrument/dimensions';
 import { type InstrumentModel, instrumentModel, SHAPE, type Shape } from '../instrument/landmarks';
 import type { LandmarkSighting } from '../instrument/solveMarks';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
+import { INPUT } from './landmarkMaps';
+import { BOX, instrumentBox } from './placeInstrument';
 
 /** What one frame shows of the instrument: points a network saw, and edges followed about a pose. */
 export interface PlacingEvidence {
@@ -24,11 +26,23 @@ export interface Placings {
 }
 
 /**
- * Network points err together by so much, which says nothing about the instrument, and each by so much more (px at 960
- * across, ours: measured in pictures of a renderer it had not learnt from).
+ * Network points err together, in all pictures of a film alike and in each a little otherwise, which says nothing about
+ * the instrument; and each point by so much more. Pixels of the network's picture (ours: measured in pictures of a
+ * renderer it had not learnt from).
  */
-export const COMMON_SIGMA = 4;
-export const POINT_SIGMA = 4;
+const FILM_SIGMA = 1.4;
+const FRAME_SIGMA = 0.5;
+export const COMMON_SIGMA = Math.hypot(FILM_SIGMA, FRAME_SIGMA);
+export const POINT_SIGMA = 1.4;
+
+/** Film pixels of one pixel in which the network saw an instrument so placed. */
+export function networkPixel(camera: Camera, model: InstrumentModel, pose: Pose): number {
+  const unit = Math.max(camera.width, camera.height) / 960;
+  return Math.max(LEAST_PIXEL * unit, ((instrumentBox(camera, model, pose)?.side ?? 0) * BOX) / INPUT);
+}
+
+/** No picture shows more than its own pixels (px at 960 across). */
+const LEAST_PIXEL = 1;
 /** Neighbouring stations of a contour err together: of so many one counts. */
 export const ALIKE = 4;
 const POINT_ROBUST = 3;
@@ -48,19 +62,21 @@ export function fitPlacings(
   from: { readonly shape: Shape; readonly logFocal: number },
   robust: number,
 ): Placings {
-  const unit = Math.max(camera.width, camera.height) / 960;
+  const generic = instrumentModel(dimensions);
   const local = LOCAL * frames.length;
-  const globals = 1 + SHAPE.length;
+  const globals = 1 + SHAPE.length + 2;
+  const shift = local + 1 + SHAPE.length;
   const start = new Float64Array(local + globals);
   start[local] = from.logFocal;
   for (let i = 0; i < SHAPE.length; i++) start[local + 1 + i] = from.shape[i] ?? 0;
   const focal = (logFocal: number): Camera => ({ ...camera, focal: camera.focal * Math.exp(logFocal) });
   const terms: Term[] = frames.flatMap((frame, f): Term[] => {
+    const pixel = networkPixel(camera, generic, frame.pose);
     const at = [...Array.from({ length: LOCAL }, (_, k) => LOCAL * f + k), ...Array.from({ length: globals }, (_, k) => local + k)];
     const inPicture = (values: readonly number[]) => ({
       pose: stepPose(frame.pose, values),
       camera: focal(values[LOCAL]!),
-      model: instrumentModel(dimensions, values.slice(LOCAL + 1)),
+      model: instrumentModel(dimensions, values.slice(LOCAL + 1, LOCAL + 1 + SHAPE.length)),
     });
     return [
       {
@@ -69,9 +85,9 @@ export function fitPlacings(
         residuals: (values) => {
           const { pose, camera: c, model } = inPicture(values);
           return frame.points.flatMap((s) => {
-            const sigma = Math.max(s.sigma, POINT_SIGMA * unit);
+            const sigma = Math.max(s.sigma, POINT_SIGMA * pixel);
             const image = project(c, toOuter(pose, model.landmarks[s.landmark]));
-            return image ? [(image[0] + values[6]! - s.point[0]) / sigma, (image[1] + values[7]! - s.point[1]) / sigma] : [1e4, 1e4];
+            return image ? [(image[0] + pixel * values[6]! - s.point[0]) / sigma, (image[1] + pixel * values[7]! - s.point[1]) / sigma] : [1e4, 1e4];
           });
         },
       },
@@ -86,9 +102,13 @@ export function fitPlacings(
           });
         },
       },
-      { at: [LOCAL * f + 6, LOCAL * f + 7], residuals: (values) => values.map((v) => v / (COMMON_SIGMA * unit)) },
+      {
+        at: [LOCAL * f + 6, LOCAL * f + 7, shift, shift + 1],
+        residuals: ([x, y, filmX, filmY]) => [(x! - filmX!) / FRAME_SIGMA, (y! - filmY!) / FRAME_SIGMA],
+      },
     ];
   });
+  terms.push({ at: [shift, shift + 1], residuals: (values) => values.map((v) => v / FILM_SIGMA) });
   terms.push({ at: [local], residuals: ([v]) => [v! / LOG_FOCAL_SIGMA] });
   for (let i = 0; i < SHAPE.length; i++) terms.push({ at: [local + 1 + i], residuals: ([v]) => [v!] });
   const { values } = solveTerms({
@@ -99,7 +119,7 @@ export function fitPlacings(
     terms,
     rounds: ROUNDS,
   });
-  const shape = values.slice(local + 1);
+  const shape = values.slice(local + 1, shift);
   const logFocal = values[local]!;
   return { poses: frames.map((frame, f) => stepPose(frame.pose, values, LOCAL * f)), shape, logFocal, camera: focal(logFocal), model: instrumentModel(dimensions, shape) };
 }

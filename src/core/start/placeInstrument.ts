@@ -89,6 +89,9 @@ function placedFrom(camera: Camera, model: InstrumentModel, pose: Pose, kept: re
   };
 }
 
+/** The square the network is shown about an instrument, as a share of the box about it. */
+export const BOX = 1.4;
+
 /** Square about a placed instrument, or about some of its points, in the picture; undefined when it lies behind the camera. */
 export function instrumentBox(camera: Camera, model: InstrumentModel, pose: Pose, points: readonly InstrumentLandmark[] = INSTRUMENT_LANDMARKS): Region | undefined {
   const places: Vec2[] = [];

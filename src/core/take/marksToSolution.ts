@@ -9,6 +9,7 @@ import { type LandmarkSighting, MarksError, type MarksSolution, markSigma, solve
 export interface MarkedFrame {
   readonly t: number;
   readonly sightings: readonly LandmarkSighting[];
+  /** The network finds it under the hand that hides it: so found it is as good as a guess. */
   readonly frog: Vec2 | undefined;
   readonly tip: Vec2 | undefined;
   readonly frogGuessed: boolean;
@@ -46,7 +47,7 @@ function framesOf(marks: Marks, frames: Marks['frames']): MarkedFrame[] {
       sightings,
       frog: frame.points['bow.frog'],
       tip: frame.points['bow.tip'],
-      frogGuessed: guessed.has('bow.frog'),
+      frogGuessed: guessed.has('bow.frog') || found.has('bow.frog'),
       tipGuessed: guessed.has('bow.tip'),
       found: found.size > 0 && !corrected,
     };

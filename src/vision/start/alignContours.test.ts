@@ -35,7 +35,7 @@ function mended(seed: number): { before: number; after: number; bridge: number }
     return { landmark, point: [u + common[0] + normal(random), v + common[1] + normal(random)] as Vec2, sigma: 2 };
   });
   const placed = stepPose(pose, [0.02 * normal(random), 0.02 * normal(random), 0.01, (common[0] * 1000) / camera.focal, (common[1] * 1000) / camera.focal, 10]);
-  const fit = alignContours(picture, camera, dimensions, placed, points);
+  const { fit } = alignContours(picture, camera, dimensions, placed, points);
   const off = (of?: readonly InstrumentLandmark[]) => worst(fit.poses[0]!, pose, fit.model, fit.camera, of);
   return {
     before: worst(placed, pose),
@@ -65,6 +65,6 @@ describe('laying an instrument on its contours', () => {
     const { width, height } = camera;
     const blank = { width, height, data: new Uint8ClampedArray(4 * width * height).fill(128) };
     const points = INSTRUMENT_LANDMARKS.map((landmark) => ({ landmark, point: project(camera, toOuter(pose, model.landmarks[landmark]))!, sigma: 2 }));
-    expect(worst(alignContours(blank, camera, dimensions, pose, points).poses[0]!, pose)).toBeLessThan(1);
+    expect(worst(alignContours(blank, camera, dimensions, pose, points).fit.poses[0]!, pose)).toBeLessThan(1);
   });
 });

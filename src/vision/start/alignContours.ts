@@ -6,7 +6,7 @@ import type { Dimensions } from '../../core/instrument/dimensions';
 import { type InstrumentModel, instrumentModel, SHAPE } from '../../core/instrument/landmarks';
 import type { LandmarkSighting } from '../../core/instrument/solveMarks';
 import { solveLeastSquares } from '../../core/linalg/leastSquares';
-import { COMMON_SIGMA, fitPlacings, type Placings, POINT_SIGMA } from '../../core/start/fitPlacings';
+import { COMMON_SIGMA, fitPlacings, networkPixel, type Placings, POINT_SIGMA } from '../../core/start/fitPlacings';
 import { voteStep } from '../../core/start/voteStep';
 import type { ColourPicture } from '../image/colourPicture';
 import { contourEdges } from '../instrument/contourEdges';
@@ -25,18 +25,44 @@ const LEAST_STATIONS = 30;
 /** Neighbouring stations say the same: a strength counts as so much of a squared sigma (ours). */
 const WORTH = 0.5;
 
+/**
+ * The network is believed as it usually errs; where its instrument then does not lie on edges as clear as this, once more
+ * as it errs at worst. The looser placing must show so much clearer edges (ours).
+ */
+const LOOSER = 2;
+const CLEAR = 0.36;
+const CLEARER = 0.03;
+
 /** Lays an instrument placed by the network on the edges of its picture: all contours vote for a step together, then each edge is followed. */
-export function alignContours(picture: ColourPicture, camera: Camera, dimensions: Dimensions, placed: Pose, points: readonly LandmarkSighting[]): Placings {
+export function alignContours(picture: ColourPicture, camera: Camera, dimensions: Dimensions, placed: Pose, points: readonly LandmarkSighting[]): LaidInstrument {
+  const usual = layDown(picture, camera, dimensions, placed, points, 1);
+  if (usual.edges >= CLEAR) return usual;
+  const looser = layDown(picture, camera, dimensions, placed, points, LOOSER);
+  return looser.edges > usual.edges + CLEARER ? looser : usual;
+}
+
+/** An instrument laid on its edges, and how clear they are, see {@link contourStrength}. */
+export interface LaidInstrument {
+  readonly fit: Placings;
+  readonly edges: number;
+  /** The network's points, as surely as they were believed. */
+  readonly points: readonly LandmarkSighting[];
+}
+
+function layDown(picture: ColourPicture, camera: Camera, dimensions: Dimensions, placed: Pose, points: readonly LandmarkSighting[], loose: number): LaidInstrument {
   const generic = instrumentModel(dimensions);
   let pose = placed;
   for (const search of VOTES) {
     const profiles = contourProfiles(picture, camera, generic, pose, search);
-    const known = covarianceOf(camera, generic, pose, points);
+    const known = covarianceOf(camera, generic, pose, points, loose);
     if (!known || profiles.length < LEAST_STATIONS) break;
     const ballots = profiles.map((profile) => ({ strength: softened(profile.strength, search), pitch: profile.pitch, moves: movesOf(camera, generic, pose, profile) }));
     pose = stepPose(pose, voteStep(ballots, known, 6, WORTH).step);
   }
-  return alignTogether(camera, dimensions, [{ picture, points, placed: { poses: [pose], shape: new Float64Array(SHAPE.length), logFocal: 0, camera, model: generic } }]);
+  const start = { poses: [pose], shape: new Float64Array(SHAPE.length), logFocal: 0, camera, model: generic };
+  const believed = points.map((p) => ({ ...p, sigma: loose * p.sigma }));
+  const fit = alignTogether(camera, dimensions, [{ picture, points: believed, placed: start }]);
+  return { fit, edges: contourStrength(picture, fit), points: believed };
 }
 
 /** An edge this near (px at 960 across) to where a contour is expected is taken for it. */
@@ -46,7 +72,7 @@ const BESIDE = 1;
  * How clearly the picture shows edges where the contours of a placed instrument are expected, 0..1. A right placing has
  * 0.4 to 0.6, a wrong one under 0.3, what passes for an instrument and is none 0.1 to 0.25 (ours, measured on seeded clips).
  */
-export function contourStrength(picture: ColourPicture, { camera, model, poses }: Placings): number {
+function contourStrength(picture: ColourPicture, { camera, model, poses }: Placings): number {
   const profiles = contourProfiles(picture, camera, model, poses[0]!, BESIDE);
   return profiles.reduce((sum, p) => sum + Math.max(...p.strength), 0) / Math.max(1, profiles.length);
 }
@@ -119,9 +145,9 @@ function movesOf(camera: Camera, model: InstrumentModel, pose: Pose, profile: Co
   });
 }
 
-/** Covariance (6 x 6) of the pose as the network's points alone tell it. */
-function covarianceOf(camera: Camera, model: InstrumentModel, pose: Pose, points: readonly LandmarkSighting[]): Float64Array | undefined {
-  const unit = Math.max(camera.width, camera.height) / 960;
+/** Covariance (6 x 6) of the pose as the network's points alone tell it, if they err `loose` times as much as they usually do. */
+function covarianceOf(camera: Camera, model: InstrumentModel, pose: Pose, points: readonly LandmarkSighting[], loose: number): Float64Array | undefined {
+  const pixel = loose * networkPixel(camera, model, pose);
   const { covariance } = solveLeastSquares<{ pose: Pose; common: Vec2 }>({
     start: { pose, common: [0, 0] },
     unknowns: 8,
@@ -129,12 +155,12 @@ function covarianceOf(camera: Camera, model: InstrumentModel, pose: Pose, points
     iterations: 1,
     residuals: ({ pose: p, common }) => [
       ...points.flatMap((s) => {
-        const sigma = Math.max(s.sigma, POINT_SIGMA * unit);
+        const sigma = Math.max(s.sigma, POINT_SIGMA * pixel);
         const image = project(camera, toOuter(p, model.landmarks[s.landmark]));
         return image ? [(image[0] + common[0] - s.point[0]) / sigma, (image[1] + common[1] - s.point[1]) / sigma] : [1e4, 1e4];
       }),
-      common[0] / (COMMON_SIGMA * unit),
-      common[1] / (COMMON_SIGMA * unit),
+      common[0] / (COMMON_SIGMA * pixel),
+      common[1] / (COMMON_SIGMA * pixel),
     ],
     step: ({ pose: p, common }, d) => ({ pose: stepPose(p, d), common: [common[0] + d[6]!, common[1] + d[7]!] }),
   });

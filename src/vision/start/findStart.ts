@@ -7,7 +7,6 @@ import { type Dimensions, dimensionsOf } from '../../core/instrument/dimensions'
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../../core/instrument/landmarks';
 import { bowContextFor } from '../../core/measures/measureFrames';
 import { chooseStart } from '../../core/start/chooseStart';
-import type { Placings } from '../../core/start/fitPlacings';
 import { type FusedPoint, fuseLooks, type Look } from '../../core/start/fuse';
 import { type FrameLook, isTrusted, type Refusal, worthOf } from '../../core/start/outcome';
 import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
@@ -18,9 +17,9 @@ import { type Clearing, clearPictures } from '../film/clearPictures';
 import type { FilmPicture } from '../film/frame';
 import { lumaFrame } from '../film/lumaFrame';
 import { mirroredPicture } from '../film/mirror';
-import { type ColourPicture, colourPicture } from '../image/colourPicture';
+import { colourPicture } from '../image/colourPicture';
 import type { Light } from '../image/tone';
-import { alignContours, alignTogether, contourStrength } from './alignContours';
+import { alignContours, alignTogether, type FrameToAlign } from './alignContours';
 import { type BowFound, bowAnywhere, bowBetween } from './bowBetween';
 import { lookClosely, squaresAbout, withinPicture } from './lookClosely';
 
@@ -140,7 +139,7 @@ class StartSeeker {
   private readonly context: BowContext;
   private readonly model;
   /** Frames laid on their contours: picture and placing. */
-  private readonly laid = new Map<number, { readonly picture: ColourPicture; readonly placed: Placings }>();
+  private readonly laid = new Map<number, FrameToAlign>();
 
   /** The slow search for the bow in a frame, should no other show it. */
   private readonly anywhere = new Map<number, () => BowFound | undefined>();
@@ -192,9 +191,9 @@ class StartSeeker {
     if (!placed) return { ...look, placed: undefined };
     if (isTrusted({ ...look, placed }, this.unit)) {
       const colours = colourPicture(picture);
-      const fit = alignContours(colours, this.camera, this.dimensions, placed.pose, placed.sightings);
-      this.laid.set(look.index, { picture: colours, placed: fit });
-      placed = { ...placed, pose: fit.poses[0]!, edges: contourStrength(colours, fit) };
+      const { fit, edges, points } = alignContours(colours, this.camera, this.dimensions, placed.pose, placed.sightings);
+      this.laid.set(look.index, { picture: colours, placed: fit, points });
+      placed = { ...placed, pose: fit.poses[0]!, edges };
     }
     const bow = isTrusted({ ...look, placed }, this.unit) ? await this.bow(placed, region!, wide, picture, look) : undefined;
     return { ...look, placed, bow, neckHand: this.neckHand(placed, look.wrists) };
@@ -202,7 +201,7 @@ class StartSeeker {
 
   /** Frames that agree, solved together for one instrument and one camera; the points are then those of the solution. */
   together(starts: readonly FrameLook[]): FrameLook[] {
-    const frames = starts.map(({ index, placed, bow }) => ({ ...this.laid.get(index)!, points: placed!.sightings, bow }));
+    const frames = starts.map(({ index, bow }) => ({ ...this.laid.get(index)!, bow }));
     const fit = alignTogether(this.camera, this.dimensions, frames);
     return starts.map((look, i) => ({
       ...look,

@@ -2,11 +2,10 @@ import { type Camera, insidePicture } from '../../core/geometry/camera';
 import type { Pose } from '../../core/geometry/pose';
 import { INSTRUMENT_LANDMARKS, type InstrumentModel } from '../../core/instrument/landmarks';
 import { type FusedPoint, fuseLooks, type Look } from '../../core/start/fuse';
-import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
+import { BOX, instrumentBox, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
 import type { Square } from '../../core/start/square';
 
-/** About the instrument as placed so far: the box shown at this factor, then its body from close by, each also turned (radians). */
-const BOX = 1.4;
+/** The body from close by, at this factor of its box; both also turned (radians). */
 const CLOSE = 1.5;
 export const TURNS = [0, 0.175, -0.175];
 const CLOSE_TURNS = [0.1, -0.1];
