@@ -5,25 +5,14 @@ import { normal, seededRandom } from '../random';
 import { median } from '../statistics';
 import { fitHand, type HandEvidence } from './fitHand';
 import { FINGERS, fingerBends, palmAxes, thumbBends } from './hand';
-import { fingerAt, HAND_NUMBERS, handPoints, THUMB_AT } from './handModel';
+import { handPoints } from './handModel';
+import { handOfHold } from './playedHand';
 
 const camera = cameraFromFieldOfView(960, 540);
 /** A close-up from the front: the bow runs across the picture, its top tilted toward the camera. */
 const along = normalize([0.95, -0.1, 0.25] as Vec3);
 const out = normalize(cross(along, normalize([0.1, 0.8, 0.55] as Vec3)));
 const axes: [Vec3, Vec3, Vec3] = [along, cross(out, along), out];
-
-/** A hold: bends of the knuckles and middle joints, little finger and thumb as asked for. */
-function hold(little: number, thumb: number): number[] {
-  const numbers = new Array<number>(HAND_NUMBERS).fill(0);
-  numbers.splice(0, 6, -5, 105, 42, -20, 5, 4);
-  FINGERS.forEach((_, f) => {
-    const pip = f === 3 ? little : 50 + 5 * f;
-    numbers.splice(fingerAt(f), 4, 30, 2 - 3 * f, pip, 0.6 * pip + 3);
-  });
-  numbers.splice(THUMB_AT, 4, 0, 0, 5, thumb);
-  return numbers;
-}
 
 function frames(
   n: number,
@@ -52,7 +41,7 @@ const fitted = (evidence: readonly HandEvidence[]) => fitHand({ camera, frames: 
 
 describe('the hand model', () => {
   it('has the bends it was given, by the definitions of the measures', () => {
-    const points = handPoints(hold(60, 25), 1);
+    const points = handPoints(handOfHold(60, 25), 1);
     FINGERS.forEach((finger, f) => {
       const { pip, dip } = fingerBends(points, finger, 1);
       expect(pip).toBeCloseTo(f === 3 ? 60 : 50 + 5 * f, 4);
@@ -66,7 +55,7 @@ describe('the hand model', () => {
 describe('the bow hand in space', () => {
   it('gives the middle joints of the fingers in a close-up to a few degrees', () => {
     for (const seed of [1, 2]) {
-      const { evidence, truth } = frames(7, hold(65, 30), 3, seed);
+      const { evidence, truth } = frames(7, handOfHold(65, 30), 3, seed);
       const found = fitted(evidence);
       for (const finger of ['index', 'middle', 'ring'] as const) {
         const off = truth.map((p, i) => Math.abs(fingerBends(found.frames[i]!, finger, 1).pip - fingerBends(p, finger, 1).pip));
@@ -76,20 +65,20 @@ describe('the bow hand in space', () => {
   });
   it('is surer of a finger that was placed by hand, and unsure where nothing was seen', () => {
     const pip = (p: readonly Vec3[]) => fingerBends(p, 'little', 1).pip;
-    const blind = fitted(frames(6, hold(65, 30), 3, 3, { seen: false, marks: [0, 5, 9] }).evidence).sigmaOf(1, pip);
-    const seen = fitted(frames(6, hold(65, 30), 3, 3).evidence).sigmaOf(1, pip);
-    const marked = fitted(frames(6, hold(65, 30), 3, 3, { marks: [17, 18, 19, 20] }).evidence).sigmaOf(1, pip);
+    const blind = fitted(frames(6, handOfHold(65, 30), 3, 3, { seen: false, marks: [0, 5, 9] }).evidence).sigmaOf(1, pip);
+    const seen = fitted(frames(6, handOfHold(65, 30), 3, 3).evidence).sigmaOf(1, pip);
+    const marked = fitted(frames(6, handOfHold(65, 30), 3, 3, { marks: [17, 18, 19, 20] }).evidence).sigmaOf(1, pip);
     expect(blind).toBeGreaterThan(26);
     expect(seen).toBeLessThan(blind);
     expect(marked).toBeLessThan(seen);
   });
   it('tells a straight little finger from a round one where it was placed', () => {
     const marks = [0, 9, 17, 18, 19, 20];
-    const at = (little: number) => fingerBends(fitted(frames(5, hold(little, 30), 2, 4, { marks }).evidence).frames[1]!, 'little', 1).pip;
+    const at = (little: number) => fingerBends(fitted(frames(5, handOfHold(little, 30), 2, 4, { marks }).evidence).frames[1]!, 'little', 1).pip;
     expect(at(70) - at(8)).toBeGreaterThan(35);
   });
   it('is absent when the hand is a speck or not seen at all', () => {
-    const { evidence } = frames(4, hold(65, 30), 1, 5);
+    const { evidence } = frames(4, handOfHold(65, 30), 1, 5);
     const far = evidence.map((e) => ({ ...e, seen: e.seen!.map(([u, v]): Vec2 => [480 + (u - 480) / 9, 270 + (v - 270) / 9]) }));
     expect(fitHand({ camera, frames: far, size: 1, bowScale: 1 })).toBeUndefined();
     expect(fitHand({ camera, frames: evidence.map((e) => ({ ...e, seen: undefined })), size: 1, bowScale: 1 })).toBeUndefined();

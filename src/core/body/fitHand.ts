@@ -69,6 +69,9 @@ export const STICK_OVER_HAIR = 21;
 const TURN_SIGMA = 30;
 const TURN_STEP = 14;
 const BEND_STEP = 12;
+/** The thumb gives less along the bow than the fingers do (degrees, ours). */
+const THUMB_STEP = 4;
+const THUMB_POINTS = [2, 3, 4];
 /** In smaller palms the network bends fingers too little, by 7 to 27 degrees at 35 px on two renderers, 3 to 10 at 44: nothing is said (px wide, ours). */
 export const LEAST_PALM = 42;
 
@@ -97,6 +100,8 @@ export function fitHand({ camera, frames: given, size, bowScale }: HandInput): H
   const held = Math.sqrt(Math.max(1, HELD / Math.max(1e-3, spacing)));
   const local = HAND_NUMBERS * n;
   const G = (i: number) => local + i;
+  /** Where the teacher placed the thumb, what the network takes for it has no say. */
+  const thumbPlaced = frames.some(({ marked }) => marked && THUMB_POINTS.every((p) => marked.has(p)));
   const terms: Term[] = [];
   const prior = (at: number, value: number, sigma: number) => terms.push({ at: [at], residuals: ([x]) => [(x! - value) / sigma] });
   const start = new Float64Array(local + GLOBALS);
@@ -144,14 +149,14 @@ export function fitHand({ camera, frames: given, size, bowScale }: HandInput): H
     if (i > 0) {
       for (let k = 0; k < HAND_NUMBERS; k++) {
         if (k < TURN) continue;
-        const step = (k < 6 ? TURN_STEP : BEND_STEP) * Math.max(0.3, (frame.t - frames[i - 1]!.t) / 0.15);
+        const step = (k < 6 ? TURN_STEP : k >= THUMB_AT && k < THUMB_AT + 4 ? THUMB_STEP : BEND_STEP) * Math.max(0.3, (frame.t - frames[i - 1]!.t) / 0.15);
         terms.push({ at: [o + k, o + k - HAND_NUMBERS], residuals: ([a, b]) => [(a! - b!) / step] });
       }
     }
     /** Sight of a point, and which numbers it depends on. */
     const sight = (point: number, at: readonly number[], placed: (v: readonly number[]) => Vec3) => {
       const mark = frame.marked?.get(point);
-      const seen = mark ?? frame.seen?.[point];
+      const seen = mark ?? (thumbPlaced && point >= 1 && point <= 4 ? undefined : frame.seen?.[point]);
       if (!seen) return;
       const sigma = mark ? MARK_SIGMA : (POINT_SIGMA * palm * alike) / Math.sqrt(WEIGHT(point));
       terms.push({

@@ -62,6 +62,25 @@ describe('up from the lines of a room', () => {
     expect(misses.filter((m) => m < 3).length).toBeGreaterThanOrEqual(28);
   });
 
+  it('owns to what hangs on a single line that is none of the room', () => {
+    // Upright edges near the middle of the picture tell nothing of the tilt: it hangs on the sleeve at the side.
+    const ratios = [-0.07, -0.05, -0.03, 0.03, 0.05, 0.07].flatMap((lean) => {
+      const { up } = room(8, 0, 1, 0);
+      const random = seededRandom(9);
+      const edge = (x: number, turned: number): ImageSegment => {
+        const [rx, ry] = [(x - 480) / camera.focal, (500 - 270) / camera.focal];
+        const [dx, dy] = [up[0] - rx * up[2], up[1] - ry * up[2]];
+        const [c, s] = [Math.cos(turned), Math.sin(turned)];
+        const k = 380 / Math.hypot(dx, dy);
+        return { a: [x + 0.3 * normal(random), 500], b: [x + k * (c * dx - s * dy) + 0.3 * normal(random), 500 + k * (s * dx + c * dy)] };
+      };
+      const found = zenithOf(camera, [edge(440, 0), edge(500, 0), edge(530, 0), edge(90, lean)]);
+      return found ? [angle(found.direction, up) / found.sigmaDeg] : [];
+    });
+    expect(ratios.length).toBeGreaterThan(2);
+    expect(Math.max(...ratios)).toBeLessThan(2.5);
+  });
+
   it('keeps silent where nothing stands upright, or on one line alone', () => {
     const random = seededRandom(3);
     const level = Array.from({ length: 12 }, (): ImageSegment => ({ a: [960 * random(), 540 * random()], b: [960 * random(), 540 * random()] })).map(

@@ -29,6 +29,10 @@ const LEAST_SPREAD = 0.15;
 const LEAST_SEGMENTS = 3;
 /** The direction of one segment errs by about this many pixels at its ends (ours). */
 const END_SIGMA = 0.5;
+/** Segments whose planes lie this near each other are pieces of one line (degrees, ours). */
+const ONE_LINE_DEG = 0.6;
+/** What is not told without a line may be off by this, for what hangs on it (degrees, ours: as phones are tilted). */
+const HALF_KNOWN = 15;
 /** What lenses and rooms that are not quite square leave (degrees, ours). */
 const FLOOR_DEG = 0.4;
 
@@ -104,41 +108,86 @@ export function zenithOf(camera: Camera, segments: readonly ImageSegment[], plum
     best = search(lines);
     if (!best) return undefined;
   }
-  const planes = lines.map((s) => planeOf(camera, s));
-  let up = best.up;
-  let spread = 0;
+  const weighed = lines.map((s) => ({ plane: planeOf(camera, s), length: lengthOf(s) }));
+  let fit: UpFit = { up: best.up, spread: 0 };
   let inliers: number[] = [];
   for (let round = 0; round < 5; round++) {
-    inliers = lines.flatMap((s, i) => (missOf(camera, s, up) < INLIER_DEG ? [i] : []));
-    const along = normalize(cross(up, [0, 0, 1]));
-    const across = cross(up, along);
-    let a11 = 1e-9;
-    let a12 = 0;
-    let a22 = 1e-9;
-    let b1 = 0;
-    let b2 = 0;
-    for (const i of inliers) {
-      const n = planes[i]!;
-      // Plane normals err by the ends' error over the segment's length.
-      const w = (lengthOf(lines[i]!) / (END_SIGMA * Math.SQRT2)) ** 2;
-      const [u, v, e] = [dot(n, along), dot(n, across), dot(n, up)];
-      a11 += w * u * u;
-      a12 += w * u * v;
-      a22 += w * v * v;
-      b1 -= w * u * e;
-      b2 -= w * v * e;
-    }
-    const det = a11 * a22 - a12 * a12;
-    if (!(det > 0)) return undefined;
-    up = normalize(addScaled(addScaled(up, along, (a22 * b1 - a12 * b2) / det), across, (a11 * b2 - a12 * b1) / det));
-    // The worse of both directions.
-    spread = Math.sqrt((a11 + a22 + Math.hypot(a11 - a22, 2 * a12)) / 2 / det) * DEGREES;
+    inliers = lines.flatMap((s, i) => (missOf(camera, s, fit.up) < INLIER_DEG ? [i] : []));
+    const next = squareTo(
+      inliers.map((i) => weighed[i]!),
+      fit.up,
+    );
+    if (!next) return undefined;
+    fit = next;
   }
   const total = inliers.reduce((sum, i) => sum + lengthOf(lines[i]!), 0);
   const xs = inliers.map((i) => (lines[i]!.a[0] + lines[i]!.b[0]) / 2);
   if (inliers.length < LEAST_SEGMENTS || total < LEAST_LENGTH * camera.height) return undefined;
   if (Math.max(...xs) - Math.min(...xs) < LEAST_SPREAD * camera.width) return undefined;
-  return { direction: up, sigmaDeg: Math.hypot(FLOOR_DEG, 2 * spread) };
+  const alone = leftOutSpread(
+    inliers.map((i) => weighed[i]!),
+    fit.up,
+  );
+  return { direction: fit.up, sigmaDeg: Math.hypot(FLOOR_DEG, Math.max(2 * fit.spread, alone)) };
+}
+
+interface WeighedPlane {
+  readonly plane: Vec3;
+  /** Pixels. */
+  readonly length: number;
+}
+
+interface UpFit {
+  readonly up: Vec3;
+  /** Standard uncertainty in the worse of both directions, degrees, if the planes err by their ends alone. */
+  readonly spread: number;
+}
+
+/** The direction near `near` that lies in all planes as well as can be; undefined where they do not tell. */
+function squareTo(planes: readonly WeighedPlane[], near: Vec3): UpFit | undefined {
+  const along = normalize(cross(near, [0, 0, 1]));
+  const across = cross(near, along);
+  let a11 = 1e-9;
+  let a12 = 0;
+  let a22 = 1e-9;
+  let b1 = 0;
+  let b2 = 0;
+  for (const { plane, length } of planes) {
+    // Plane normals err by the ends' error over the segment's length.
+    const w = (length / (END_SIGMA * Math.SQRT2)) ** 2;
+    const [u, v, e] = [dot(plane, along), dot(plane, across), dot(plane, near)];
+    a11 += w * u * u;
+    a12 += w * u * v;
+    a22 += w * v * v;
+    b1 -= w * u * e;
+    b2 -= w * v * e;
+  }
+  const det = a11 * a22 - a12 * a12;
+  if (!(det > 0)) return undefined;
+  return {
+    up: normalize(addScaled(addScaled(near, along, (a22 * b1 - a12 * b2) / det), across, (a11 * b2 - a12 * b1) / det)),
+    spread: Math.sqrt((a11 + a22 + Math.hypot(a11 - a22, 2 * a12)) / 2 / det) * DEGREES,
+  };
+}
+
+/**
+ * How far up moves when one of the room's lines is left out (the jackknife's standard error, degrees): a line that is
+ * none of the room's, on which all hangs, shows by it. Pieces of one line stand or fall together.
+ */
+function leftOutSpread(planes: readonly WeighedPlane[], up: Vec3): number {
+  const groups: WeighedPlane[][] = [];
+  for (const p of planes) {
+    const group = groups.find((g) => Math.abs(dot(g[0]!.plane, p.plane)) > Math.cos(ONE_LINE_DEG / DEGREES));
+    if (group) group.push(p);
+    else groups.push([p]);
+  }
+  let sum = 0;
+  for (const out of groups) {
+    const without = squareTo(groups.filter((g) => g !== out).flat(), up);
+    const away = without ? Math.acos(Math.max(-1, Math.min(1, dot(without.up, up)))) * DEGREES : HALF_KNOWN;
+    sum += Math.min(HALF_KNOWN, away) ** 2;
+  }
+  return Math.sqrt(((groups.length - 1) / groups.length) * sum);
 }
 
 /** Mean of several frames' zeniths, those that disagree by more than `tolerance` degrees with the median left out. */

@@ -1,0 +1,103 @@
+import { describe, expect, it } from 'vitest';
+import { bowInSpace } from '../bow/bowInSpace';
+import type { BowOnString } from '../bow/bowState';
+import { NO_BOW } from '../bow/sighting';
+import { cameraFromFieldOfView, project } from '../geometry/camera';
+import type { Pose } from '../geometry/pose';
+import { fromRotationVector, multiply } from '../geometry/rotation';
+import { add, scale, type Vec2, type Vec3 } from '../geometry/vec3';
+import { dimensionsOf } from '../instrument/dimensions';
+import { instrumentModel } from '../instrument/landmarks';
+import type { MarksSolution } from '../instrument/solveMarks';
+import { bowContextFor } from '../measures/measureFrames';
+import type { Quantity } from '../measures/measures';
+import { normal, seededRandom } from '../random';
+import { mean } from '../statistics';
+import { fingerBends, thumbBends } from './hand';
+import { handPoints } from './handModel';
+import { measureHand } from './measureHand';
+import { handOfHold } from './playedHand';
+import type { BodySighting } from './sighting';
+
+const camera = cameraFromFieldOfView(960, 540);
+const dimensions = dimensionsOf('violin', '4/4');
+const model = instrumentModel(dimensions);
+const context = bowContextFor(camera, model, 'violin', dimensions);
+/** A violin seen from the front and above, near enough to show the fingers. */
+const pose: Pose = { rotation: multiply(fromRotationVector([0, 0, 0.5]), fromRotationVector([Math.PI - 0.8, 0, 0])), translation: [60, 40, 620] };
+const bow: BowOnString = { state: { contact: 28, skew: 0, inclination: context.levels.natural[2]!, position: 0.25 }, string: 2 };
+const LOOKS = 6;
+const THUMB = [2, 3, 4];
+/** A thumb seen from the front is told so well where it was placed, and stays so in the other looks (degrees). */
+const NEAR = 8;
+const STAYS = 2;
+
+interface Played {
+  readonly thumb: number;
+  /** Points the teacher placed in the third look. */
+  readonly marks?: readonly number[];
+  /** Looks in which the network took something else for the hand. */
+  readonly mistaken?: readonly number[];
+}
+
+/** A held bow in six looks; the network always sees a round thumb. */
+function measured({ thumb, marks, mistaken = [] }: Played) {
+  const random = seededRandom(7);
+  const { axes, frog } = bowInSpace(context, pose, bow);
+  const inSpace = (bent: number) => handPoints(handOfHold(60, bent), 1).map((p) => axes.reduce<Vec3>((sum, axis, k) => add(sum, scale(axis, p[k]!)), frog));
+  const truth = inSpace(thumb);
+  const taken = inSpace(45);
+  const inPicture = (p: Vec3): Vec2 => {
+    const [u, v] = project(camera, p)!;
+    return [u + 2 * normal(random), v + 2 * normal(random)];
+  };
+  // A hand turned over about the knuckle of its middle finger.
+  const overturned = (seen: readonly Vec2[]) => seen.map(([u, v]): Vec2 => [2 * seen[9]![0] - u, 2 * seen[9]![1] - v]);
+  const bodies = Array.from({ length: LOOKS }, (_, i): BodySighting => {
+    const seen = taken.map(inPicture);
+    return { frame: 5 * i, t: 0.2 * i, bowHand: mistaken.includes(i) ? overturned(seen) : seen };
+  });
+  const tracked = Array.from({ length: 5 * LOOKS - 4 }, (_, i) => ({ index: i, t: i / 25, pose, quality: 1, sighting: NO_BOW }));
+  const { frames } = measureHand({
+    family: 'violin',
+    dimensions,
+    solution: { camera, model } as MarksSolution,
+    tracked,
+    bows: tracked.map(() => bow),
+    bodies,
+    arms: [],
+    marked: marks && new Map([[10, new Map(marks.map((p) => [p, project(camera, truth[p]!)!] as const))]]),
+  });
+  return {
+    told: (name: Quantity) => frames.flatMap((f) => f[name] ?? []),
+    last: frames.at(-1)!,
+    bends: { thumb: thumbBends(truth, 1).ip, index: fingerBends(truth, 'index', 1).pip },
+  };
+}
+
+describe('fingers of the bow hand', () => {
+  it('are told from what a network sees, thumb and little finger only where they were placed', () => {
+    const { told, bends } = measured({ thumb: 40 });
+    expect(told('index_pip_deg').length).toBeGreaterThan(20);
+    for (const { value, u } of told('index_pip_deg')) expect(Math.abs(value - bends.index)).toBeLessThan(2 * u);
+    expect(told('thumb_ip_deg')).toEqual([]);
+    expect(told('little_pip_deg')).toEqual([]);
+  });
+
+  it.each([4, 45])('a thumb of %i degrees placed once is told in all looks, whatever a network takes for it', (thumb) => {
+    const { told, bends } = measured({ thumb, marks: THUMB });
+    const values = told('thumb_ip_deg');
+    expect(values.length).toBeGreaterThan(20);
+    for (const { value, u } of values) expect(Math.abs(value - bends.thumb)).toBeLessThan(2 * u);
+    const all = values.map((v) => v.value);
+    expect(Math.max(...all) - Math.min(...all)).toBeLessThan(STAYS);
+    expect(Math.abs(mean(all) - bends.thumb)).toBeLessThan(NEAR);
+  });
+
+  it('are not told where something else was taken for the hand; a thumb the teacher placed elsewhere is', () => {
+    const mistaken = [4, 5];
+    expect(measured({ thumb: 40, mistaken }).last.index_pip_deg).toBeUndefined();
+    const { last, bends } = measured({ thumb: 8, marks: THUMB, mistaken });
+    expect(Math.abs(last.thumb_ip_deg!.value - bends.thumb)).toBeLessThan(2 * last.thumb_ip_deg!.u);
+  });
+});
