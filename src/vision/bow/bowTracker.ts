@@ -48,6 +48,8 @@ const STICK_APART_MM = 8;
 /** How far the line may be off sideways at an end that was marked, and at one placed by guess or looked for (px at 960 across; ours). */
 const MARKED_LINE = 0.8;
 const GUESSED_LINE = 3;
+/** and where no hair shows beside the guess (px at 960 across; ours: bows that point at the camera behind the hand were guessed off by 4 to 10). */
+const UNSEEN_LINE = 8;
 /** How well the middle of the hair is known from its gathered look (px at 960 across; ours, from synthetic clips). */
 const CENTRE_SIGMA = 1;
 /** Frames without either end in sight after which the bow is also tried further along its line, by how much (share of the hair), and how much better it must look there (ours). */
@@ -160,7 +162,8 @@ export class BowTracker {
     const centre = this.template && hairCentre(this.template, PITCH * unit, this.templateScale, unit);
     const joined = (offset: number | undefined, spread: number, guessed: boolean) => {
       const mark = (guessed ? GUESSED_LINE : MARKED_LINE * (1 + 1.5 * this.hairHidden)) * unit;
-      if (offset === undefined) return { at: 0, sigma: mark };
+      // A guess at a place where no hair shows either: nobody has seen the line.
+      if (offset === undefined) return { at: 0, sigma: guessed ? UNSEEN_LINE * unit : mark };
       const look = Math.hypot(CENTRE_SIGMA * unit, spread);
       return { at: (offset * mark ** 2) / (mark ** 2 + look ** 2), sigma: (mark * look) / Math.hypot(mark, look) };
     };
