@@ -105,7 +105,12 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   };
   const text = async (item: string) => (await save(item)).toString('utf8');
   const findings = JSON.parse(await text('Findings, JSON'));
-  expect(findings.findings.map((f: { fault: string; third: string }) => `${f.fault} ${f.third}`)).toEqual(['tip-to-scroll tip', 'bow-arcs all', 'on-fingerboard tip', 'contact-drifts tip']);
+  expect(findings.findings.map((f: { fault: string; third: string }) => `${f.fault} ${f.third}`)).toEqual([
+    'tip-to-scroll tip',
+    'bow-arcs all',
+    'on-fingerboard tip',
+    'contact-drifts tip',
+  ]);
   expect((await text('Measures, CSV')).split('\r\n')).toHaveLength(212);
   expect(JSON.parse(await text('Bows, JSON')).strokes).toHaveLength(5);
   expect(JSON.parse(await text('Marks, JSON')).format).toBe('gestometra-marks/1');

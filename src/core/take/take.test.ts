@@ -9,7 +9,7 @@ import type { Family } from '../instrument/family';
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../instrument/landmarks';
 import { normal, seededRandom } from '../random';
 import { isLeftHanded, looksLeftHanded, mirrorMarks } from './handedness';
-import { solutionFromMarks } from './marksToSolution';
+import { markedFrames, solutionFromMarks } from './marksToSolution';
 import { gradeOf, type JudgedQuantity, viewFitness } from './viewFitness';
 
 const camera = cameraFromFieldOfView(1280, 720);
@@ -40,6 +40,16 @@ const fitnessFrom = (toward: Vec3, family: Family = 'violin', size = '4/4', dist
   return viewFitness(solution, dimensions, family);
 };
 const uOf = (f: ReturnType<typeof viewFitness>, quantity: JudgedQuantity) => f.quantities.find((q) => q.quantity === quantity)!.u;
+
+describe('ends of the bow', () => {
+  it('are guesses where the network found the frog, until a hand has placed it', () => {
+    const marks = marksFrom([-0.5, -0.5, 0.7]);
+    const ends = { 'bow.frog': [200, 300], 'bow.tip': [600, 250] } satisfies Record<string, [number, number]>;
+    const frame = (found: string[]) => markedFrames({ ...marks, frames: [{ t: 0, points: { ...marks.frames[0]!.points, ...ends }, found }] })[0]!;
+    expect(frame(['bow.frog', 'bow.tip'])).toMatchObject({ frogGuessed: true, tipGuessed: false });
+    expect(frame(['bow.tip'])).toMatchObject({ frogGuessed: false, tipGuessed: false });
+  });
+});
 
 describe('view fitness', () => {
   it('grades by thirds of the half-band (section 6 of the measurement reference)', () => {

@@ -177,7 +177,8 @@ describe('measuring a take', () => {
       const { t, points } = marksAt(frame);
       const off = () => 2.2 * normal(random);
       const moved = Object.fromEntries(Object.entries(points).map(([name, [u, v]]) => [name, name.startsWith('bow.') ? [u, v] : [u + off(), v + off()]])) as typeof points;
-      return { t, points: moved, found: Object.keys(points) };
+      // The frog was put right by hand: found by the network it would tell nothing of the bow's length.
+      return { t, points: moved, found: Object.keys(points).filter((name) => name !== 'bow.frog') };
     };
     const take = await measureTake(filmOf(), { ...marksOf(20), frames: [foundAt(20)], agreeing: [4, 12, 34, 44].map(foundAt) });
     expect(take.solution.poses).toHaveLength(5);
