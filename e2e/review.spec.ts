@@ -24,7 +24,7 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await expect(page.getByRole('img', { name: /The strings from above: A string; \d+° to the scroll/ })).toBeVisible();
 
   // What goes with it reads as one; it is the one to begin with.
-  await expect(page.getByText('2 other findings go with it', { exact: false })).toBeVisible();
+  await expect(page.getByText('3 other findings go with it', { exact: false })).toBeVisible();
 
   // Stepping shows exactly the next frame.
   await page.locator('canvas[data-frame]').waitFor();
@@ -60,6 +60,8 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
 
   await page.keyboard.press('c');
   await expect(page.getByText('Confirmed.')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'The bow travels in a curve.' })).toBeVisible();
+  await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('heading', { name: /too near the fingerboard/ })).toBeVisible();
   // Set aside with a reason, and taken back.
   await page.keyboard.press('x');
@@ -93,6 +95,7 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await expect(page.getByText('Note: Show it in the mirror first.')).toBeVisible();
   await page.reload();
   await expect(page.getByRole('button', { name: 'Confirm' })).toHaveAttribute('aria-pressed', 'true', { timeout: 30_000 });
+  await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowDown');
   await expect(page.getByText('Show it in the mirror first.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Not so' })).toHaveAttribute('aria-pressed', 'false');

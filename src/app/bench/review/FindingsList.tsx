@@ -6,6 +6,9 @@ import { exercisesOf, faultTitle, findingInWords } from '../../findingWords';
 import type { Judged } from '../../judged';
 import { KeyCap } from '../../ui/Button';
 
+/** So many findings have room for rows of their usual height beside two lines of help. */
+const ROOMY = 3;
+
 export interface FindingsListProps {
   readonly takeId: string;
   readonly judged: Judged | undefined;
@@ -26,8 +29,10 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, o
   const suggested = new Map(judged?.suggested.map((s) => [s.fault, s.reason]));
   const aside = 'flex items-start gap-2 border-t border-rule py-1 text-soft';
   // Always in sight: what to do about it matters more than the last of a long list.
+  // Four findings show whole where the line under them keeps to itself.
+  const many = findings.length > ROOMY;
   const help = chosen && judged?.signOf(chosen) !== 'dismissed' && (
-    <p className="shrink-0 border-t border-rule py-1">
+    <p className={`shrink-0 border-t border-rule py-1 ${many && !narrow ? 'truncate' : ''}`}>
       <b className="font-semibold">Would help:</b> {exercisesOf(chosen).join(', then ')}
       {suggested.has(chosen.fault) && judged?.foci.length === 0 && <span className="text-soft"> Worth beginning with: {suggested.get(chosen.fault)}.</span>}
     </p>
@@ -62,7 +67,7 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, o
             type="button"
             onClick={() => onChoose(i)}
             aria-current={f === chosen}
-            className={`flex h-7 w-full items-center gap-2 border-t border-rule text-left ${f === chosen ? 'font-semibold' : ''}`}
+            className={`flex ${many ? 'h-[26px]' : 'h-7'} w-full items-center gap-2 border-t border-rule text-left ${f === chosen ? 'font-semibold' : ''}`}
           >
             <Drop sign={judged!.signOf(f)} />
             <span className={`flex-1 truncate ${judged!.links.has(f.fault) ? 'pl-4' : ''}`}>
