@@ -74,6 +74,16 @@ describe('placing an instrument on its edges', () => {
       expect(f.worst(solved[i]!, model, c)).toBeLessThan(2.5);
     });
   });
+
+  it('learns in the frames that show edges what the network errs by in one that shows none', () => {
+    const poses = [truePose, stepPose(truePose, [0.1, 0.05, -0.08, 20, 5, 0]), stepPose(truePose, [-0.1, 0.12, 0.03, -30, 10, 40])];
+    const film = poses.map((pose, i) => ({ ...seen(pose, 20 + i, [5, -3]), pose: stepPose(pose, [0.01, 0.01, -0.01, 2, 2, 5]) }));
+    const bare = { ...film[0]!, edges: [] };
+    const alone = fitPlacings(camera, dimensions, [bare], usual, 3);
+    const among = fitPlacings(camera, dimensions, [bare, film[1]!, film[2]!], usual, 3);
+    expect(bare.worst(alone.poses[0]!, alone.model, alone.camera)).toBeGreaterThan(4);
+    expect(bare.worst(among.poses[0]!, among.model, among.camera)).toBeLessThan(0.7 * bare.worst(alone.poses[0]!, alone.model, alone.camera));
+  });
 });
 
 describe('voting for a step', () => {
