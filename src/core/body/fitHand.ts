@@ -71,7 +71,8 @@ const TURN_STEP = 14;
 const BEND_STEP = 12;
 /** The thumb gives less along the bow than the fingers do (degrees, ours). */
 const THUMB_STEP = 4;
-const THUMB_POINTS = [2, 3, 4];
+/** Points of the thumb that place it: knuckle, end joint, tip. */
+export const THUMB_POINTS = [2, 3, 4] as const;
 /** In smaller palms the network bends fingers too little, by 7 to 27 degrees at 35 px on two renderers, 3 to 10 at 44: nothing is said (px wide, ours). */
 export const LEAST_PALM = 42;
 

@@ -13,6 +13,7 @@ import { bowContextFor } from '../measures/measureFrames';
 import type { Quantity } from '../measures/measures';
 import { normal, seededRandom } from '../random';
 import { mean } from '../statistics';
+import { THUMB_POINTS } from './fitHand';
 import { fingerBends, thumbBends } from './hand';
 import { handPoints } from './handModel';
 import { measureHand } from './measureHand';
@@ -27,7 +28,6 @@ const context = bowContextFor(camera, model, 'violin', dimensions);
 const pose: Pose = { rotation: multiply(fromRotationVector([0, 0, 0.5]), fromRotationVector([Math.PI - 0.8, 0, 0])), translation: [60, 40, 620] };
 const bow: BowOnString = { state: { contact: 28, skew: 0, inclination: context.levels.natural[2]!, position: 0.25 }, string: 2 };
 const LOOKS = 6;
-const THUMB = [2, 3, 4];
 /** A thumb seen from the front is told so well where it was placed, and stays so in the other looks (degrees). */
 const NEAR = 8;
 const STAYS = 2;
@@ -85,7 +85,7 @@ describe('fingers of the bow hand', () => {
   });
 
   it.each([4, 45])('a thumb of %i degrees placed once is told in all looks, whatever a network takes for it', (thumb) => {
-    const { told, bends } = measured({ thumb, marks: THUMB });
+    const { told, bends } = measured({ thumb, marks: THUMB_POINTS });
     const values = told('thumb_ip_deg');
     expect(values.length).toBeGreaterThan(20);
     for (const { value, u } of values) expect(Math.abs(value - bends.thumb)).toBeLessThan(2 * u);
@@ -97,7 +97,7 @@ describe('fingers of the bow hand', () => {
   it('are not told where something else was taken for the hand; a thumb the teacher placed elsewhere is', () => {
     const mistaken = [4, 5];
     expect(measured({ thumb: 40, mistaken }).last.index_pip_deg).toBeUndefined();
-    const { last, bends } = measured({ thumb: 8, marks: THUMB, mistaken });
+    const { last, bends } = measured({ thumb: 8, marks: THUMB_POINTS, mistaken });
     expect(Math.abs(last.thumb_ip_deg!.value - bends.thumb)).toBeLessThan(2 * last.thumb_ip_deg!.u);
   });
 });
