@@ -81,6 +81,10 @@ const BONES = 1;
 const TIP = BONES + 15;
 const GLOBALS = TIP + 15;
 
+/** Whether the teacher placed all these points in one of the frames. */
+export const isPlaced = (frames: readonly HandEvidence[], points: readonly number[]): boolean =>
+  frames.some(({ marked }) => marked !== undefined && points.every((p) => marked.has(p)));
+
 /**
  * A jointed hand laid on all frames at once: what a network or the teacher saw, the fingertips on the stick where
  * they stay, joints within their usual range. Undefined where no frame shows a hand large enough.
@@ -101,8 +105,8 @@ export function fitHand({ camera, frames: given, size, bowScale }: HandInput): H
   const held = Math.sqrt(Math.max(1, HELD / Math.max(1e-3, spacing)));
   const local = HAND_NUMBERS * n;
   const G = (i: number) => local + i;
-  /** Where the teacher placed the thumb, what the network takes for it has no say. */
-  const thumbPlaced = frames.some(({ marked }) => marked && THUMB_POINTS.every((p) => marked.has(p)));
+  // Where the teacher placed the thumb, what the network takes for it has no say.
+  const thumbPlaced = isPlaced(frames, THUMB_POINTS);
   const terms: Term[] = [];
   const prior = (at: number, value: number, sigma: number) => terms.push({ at: [at], residuals: ([x]) => [(x! - value) / sigma] });
   const start = new Float64Array(local + GLOBALS);

@@ -8,7 +8,7 @@ import type { MarksSolution } from '../instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
 import { mean } from '../statistics';
-import { fitHand, type HandEvidence, type HandFit, STICK_OVER_HAIR, THUMB_POINTS } from './fitHand';
+import { fitHand, type HandEvidence, type HandFit, isPlaced, STICK_OVER_HAIR, THUMB_POINTS } from './fitHand';
 import { FINGERS, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, thumbSlant, tipGap, wristBend } from './hand';
 import { between } from './lookedAt';
 import type { ArmPlace } from './measureArm';
@@ -136,10 +136,8 @@ export function measureHand(input: HandMeasuring): HandMeasures {
   };
   const told = evidence.map((_, k) => {
     const points = fit.frames[k]!;
-    // Where the teacher has placed the hand, it is not the network's that was followed.
-    const byHand = evidence[k]!.marked !== undefined;
-    const misfit = byHand ? 0 : misfitOf(solution.camera, points, believed[k]!, fit.palm);
-    if (misfit > MISFIT.worst || (believed[k]!.seen && !byHand && !isWithinReach(points))) return {};
+    const misfit = misfitOf(solution.camera, points, believed[k]!, fit.palm);
+    if (isMistaken(points, believed[k]!, misfit)) return {};
     const loose = Math.max(1, misfit / MISFIT.fine);
     const entries = Object.entries(tellable(k)).flatMap(([name, { value, model, limit, share = 1 }]) => {
       const u = loose * Math.hypot(share * fit.sigmaOf(k, value), model);
@@ -168,16 +166,19 @@ function layHand<E extends HandEvidence>(
 ): { readonly fit: HandFit; readonly evidence: readonly E[] } | undefined {
   const fit = fitHand({ camera, frames: evidence, size, bowScale });
   if (!fit || !evidence.some((e) => e.marked)) return fit && { fit, evidence };
-  const mistaken = evidence.map((e, k) => e.seen !== undefined && !e.marked && (misfitOf(camera, fit.frames[k]!, e, fit.palm) > MISFIT.worst || !isWithinReach(fit.frames[k]!)));
+  const mistaken = evidence.map((e, k) => e.seen !== undefined && isMistaken(fit.frames[k]!, e, misfitOf(camera, fit.frames[k]!, e, fit.palm)));
   if (!mistaken.includes(true)) return { fit, evidence };
   const without = evidence.map((e, k) => (mistaken[k] ? { ...e, seen: undefined } : e));
   const again = fitHand({ camera, frames: without, size, bowScale });
   return again && { fit: again, evidence: without };
 }
 
-/** How far the points a network saw lie from where the fitted hand has them (root mean square), in palms of so many px; 0 where none was seen. */
-function misfitOf(camera: Camera, points: readonly Vec3[], { seen }: HandEvidence, palm: number): number {
-  if (!seen) return 0;
+/** Whether something else was taken for the hand, or followed on; what the teacher placed is the hand. */
+const isMistaken = (points: readonly Vec3[], { marked }: HandEvidence, misfit: number): boolean => misfit > MISFIT.worst || (!marked && !isWithinReach(points));
+
+/** How far the points a network saw lie from where the fitted hand has them (root mean square), in palms of so many px; 0 where none was seen, or the teacher placed the hand. */
+function misfitOf(camera: Camera, points: readonly Vec3[], { seen, marked }: HandEvidence, palm: number): number {
+  if (!seen || marked) return 0;
   const squares = points.flatMap((p, i) => {
     const there = project(camera, p);
     return there ? [((there[0] - seen[i]![0]) / palm) ** 2 + ((there[1] - seen[i]![1]) / palm) ** 2] : [];
@@ -211,7 +212,7 @@ function thinned(bodies: readonly BodySighting[], marked: HandMeasuring['marked'
  * half a finger's bone, and by as much as the faults there differ).
  */
 function placedFingers(evidence: readonly HandEvidence[]): { thumb: boolean; index: boolean; middle: boolean; little: boolean } {
-  const has = (points: readonly number[]) => evidence.some(({ marked }) => marked && points.every((p) => marked.has(p)));
+  const has = (points: readonly number[]) => isPlaced(evidence, points);
   return { thumb: has(THUMB_POINTS), index: has([7, 8]), middle: has([10, 11, 12]), little: has([18, 19, 20]) };
 }
 

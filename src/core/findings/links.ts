@@ -4,7 +4,7 @@ import type { Finding } from './finding';
 const BRINGS: Readonly<Record<string, readonly string[]>> = {
   'tip-to-scroll': ['bow-arcs', 'on-fingerboard', 'contact-drifts', 'contact-jumps'],
   'tip-to-player': ['bow-arcs', 'at-bridge', 'on-fingerboard', 'contact-drifts', 'contact-jumps'],
-  'instrument-moves': ['tip-to-scroll', 'tip-to-player', 'bow-arcs', 'contact-drifts'],
+  'instrument-moves': ['tip-to-scroll', 'tip-to-player', 'contact-drifts'],
   'scroll-droops': ['on-fingerboard'],
   leaning: ['scroll-droops', 'instrument-too-flat', 'instrument-too-steep'],
   'left-elbow-on-ribs': ['scroll-droops', 'instrument-in-front'],

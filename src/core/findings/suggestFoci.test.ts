@@ -39,6 +39,10 @@ describe('findings that go together', () => {
 
   it('are not laid to the instrument where the arm swung', () => {
     expect(goesWith([finding('instrument-moves'), finding('tip-to-scroll', { cause: 'arm-swung' })]).size).toBe(0);
+    // The curve of a bow goes with its end, whatever moved that.
+    const curve = (cause: 'arm-swung' | 'instrument-turned') => goesWith([finding('instrument-moves'), finding('tip-to-scroll', { cause }), finding('bow-arcs')]).get('bow-arcs');
+    expect(curve('arm-swung')).toBe('tip-to-scroll');
+    expect(curve('instrument-turned')).toBe('instrument-moves');
   });
 
   it('of two that bring each other leave the first standing, and what both bring goes with it', () => {

@@ -1,5 +1,5 @@
 import { type Camera, ray } from './camera';
-import { addScaled, cross, DEGREES, dot, normalize, RADIANS, scale, type Vec2, type Vec3 } from './vec3';
+import { addScaled, cross, DEGREES, dot, normalize, scale, type Vec2, type Vec3 } from './vec3';
 
 /** A straight line of the picture that may be the image of a plumb line: a door's edge, a shelf's side. */
 export interface ImageSegment {
@@ -38,6 +38,9 @@ const FLOOR_DEG = 0.4;
 
 /** Plane through the eye and an image segment, as its unit normal: square to the segment's direction in space. */
 const planeOf = (camera: Camera, s: ImageSegment): Vec3 => normalize(cross(ray(camera, s.a), ray(camera, s.b)));
+
+/** Angle between two unit vectors, degrees. */
+const angleBetween = (a: Vec3, b: Vec3): number => Math.acos(Math.max(-1, Math.min(1, dot(a, b)))) * DEGREES;
 
 const rollOf = (up: Vec3): number => Math.atan2(up[0], -up[1]) * DEGREES;
 
@@ -109,14 +112,12 @@ export function zenithOf(camera: Camera, segments: readonly ImageSegment[], plum
     if (!best) return undefined;
   }
   const weighed = lines.map((s) => ({ plane: planeOf(camera, s), length: lengthOf(s) }));
+  const picked = (at: readonly number[]) => at.map((i) => weighed[i]!);
   let fit: UpFit = { up: best.up, spread: 0 };
   let inliers: number[] = [];
   for (let round = 0; round < 5; round++) {
     inliers = lines.flatMap((s, i) => (missOf(camera, s, fit.up) < INLIER_DEG ? [i] : []));
-    const next = squareTo(
-      inliers.map((i) => weighed[i]!),
-      fit.up,
-    );
+    const next = squareTo(picked(inliers), fit.up);
     if (!next) return undefined;
     fit = next;
   }
@@ -124,10 +125,7 @@ export function zenithOf(camera: Camera, segments: readonly ImageSegment[], plum
   const xs = inliers.map((i) => (lines[i]!.a[0] + lines[i]!.b[0]) / 2);
   if (inliers.length < LEAST_SEGMENTS || total < LEAST_LENGTH * camera.height) return undefined;
   if (Math.max(...xs) - Math.min(...xs) < LEAST_SPREAD * camera.width) return undefined;
-  const alone = leftOutSpread(
-    inliers.map((i) => weighed[i]!),
-    fit.up,
-  );
+  const alone = leftOutSpread(picked(inliers), fit.up);
   return { direction: fit.up, sigmaDeg: Math.hypot(FLOOR_DEG, Math.max(2 * fit.spread, alone)) };
 }
 
@@ -184,7 +182,7 @@ function leftOutSpread(planes: readonly WeighedPlane[], up: Vec3): number {
   let sum = 0;
   for (const out of groups) {
     const without = squareTo(groups.filter((g) => g !== out).flat(), up);
-    const away = without ? Math.acos(Math.max(-1, Math.min(1, dot(without.up, up)))) * DEGREES : HALF_KNOWN;
+    const away = without ? angleBetween(without.up, up) : HALF_KNOWN;
     sum += Math.min(HALF_KNOWN, away) ** 2;
   }
   return Math.sqrt(((groups.length - 1) / groups.length) * sum);
@@ -193,15 +191,14 @@ function leftOutSpread(planes: readonly WeighedPlane[], up: Vec3): number {
 /** Mean of several frames' zeniths, those that disagree by more than `tolerance` degrees with the median left out. */
 export function meanZenith(list: readonly Zenith[], tolerance = 3): Zenith | undefined {
   if (list.length === 0) return undefined;
-  const angle = (a: Vec3, b: Vec3) => Math.acos(Math.max(-1, Math.min(1, dot(a, b)))) / RADIANS;
   const medoid = list.reduce((best, z) => {
-    const cost = (of: Zenith) => list.reduce((sum, o) => sum + Math.min(tolerance, angle(of.direction, o.direction)), 0);
+    const cost = (of: Zenith) => list.reduce((sum, o) => sum + Math.min(tolerance, angleBetween(of.direction, o.direction)), 0);
     return cost(z) < cost(best) ? z : best;
   });
-  const near = list.filter((z) => angle(z.direction, medoid.direction) <= tolerance);
+  const near = list.filter((z) => angleBetween(z.direction, medoid.direction) <= tolerance);
   if (near.length < list.length / 2) return undefined;
   const sum = near.reduce<Vec3>((s, z) => addScaled(s, z.direction, 1 / z.sigmaDeg ** 2), [0, 0, 0]);
   const direction = normalize(sum);
-  const scatter = Math.sqrt(near.reduce((s, z) => s + angle(z.direction, direction) ** 2, 0) / near.length);
+  const scatter = Math.sqrt(near.reduce((s, z) => s + angleBetween(z.direction, direction) ** 2, 0) / near.length);
   return { direction, sigmaDeg: Math.hypot(Math.min(...near.map((z) => z.sigmaDeg)), scatter) };
 }

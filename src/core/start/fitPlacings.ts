@@ -35,14 +35,15 @@ const FRAME_SIGMA = 0.5;
 export const COMMON_SIGMA = Math.hypot(FILM_SIGMA, FRAME_SIGMA);
 export const POINT_SIGMA = 1.4;
 
+/** No picture shows more than its own pixels (px at 960 across). */
+const LEAST_PIXEL = 1;
+
 /** Film pixels of one pixel in which the network saw an instrument so placed. */
 export function networkPixel(camera: Camera, model: InstrumentModel, pose: Pose): number {
   const unit = Math.max(camera.width, camera.height) / 960;
   return Math.max(LEAST_PIXEL * unit, ((instrumentBox(camera, model, pose)?.side ?? 0) * BOX) / INPUT);
 }
 
-/** No picture shows more than its own pixels (px at 960 across). */
-const LEAST_PIXEL = 1;
 /** Neighbouring stations of a contour err together: of so many one counts. */
 export const ALIKE = 4;
 const POINT_ROBUST = 3;

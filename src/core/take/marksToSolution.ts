@@ -9,9 +9,9 @@ import { type LandmarkSighting, MarksError, type MarksSolution, markSigma, solve
 export interface MarkedFrame {
   readonly t: number;
   readonly sightings: readonly LandmarkSighting[];
-  /** Where the network found it under the hand, it is as good as a guess: off along the bow by 1 to 3 per cent of its length, at times 6 (thirteen pictures of another renderer). */
   readonly frog: Vec2 | undefined;
   readonly tip: Vec2 | undefined;
+  /** The network too guesses the frog, mostly under the hand: off along the bow by 1 to 3 per cent of its length, at times 6 (thirteen pictures of another renderer). */
   readonly frogGuessed: boolean;
   readonly tipGuessed: boolean;
   /** Placed by the landmark network, and not corrected by hand. */

@@ -28,9 +28,9 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, o
   const findings = judged?.judgement.findings ?? [];
   const suggested = new Map(judged?.suggested.map((s) => [s.fault, s.reason]));
   const aside = 'flex items-start gap-2 border-t border-rule py-1 text-soft';
-  // Always in sight: what to do about it matters more than the last of a long list.
-  // Four findings show whole where the line under them keeps to itself.
+  // Four findings show whole where what would help keeps to one line.
   const many = findings.length > ROOMY;
+  // Always in sight: what to do about it matters more than the last of a long list.
   const help = chosen && judged?.signOf(chosen) !== 'dismissed' && (
     <p className={`shrink-0 border-t border-rule py-1 ${many && !narrow ? 'truncate' : ''}`}>
       <b className="font-semibold">Would help:</b> {exercisesOf(chosen).join(', then ')}
