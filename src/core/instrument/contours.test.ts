@@ -1,9 +1,12 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { distance, normalize } from '../geometry/vec3';
-import { CONTOURS, contourDirection, contourInside, contourPlace, contourStations } from './contours';
-import { dimensionsOf } from './dimensions';
+import { CONTOURS, contourDirection, contourInside, contourPlace, contourShape, contourStations } from './contours';
+import { dimensionsOf, sizesOf } from './dimensions';
+import { FAMILIES } from './family';
 import { instrumentModel, SHAPE } from './landmarks';
 
+const SIZED = FAMILIES.flatMap((family) => sizesOf(family).map((size) => [family, size] as const));
 const violin = instrumentModel(dimensionsOf('violin', '4/4'));
 const changed = (name: string, by: number) =>
   instrumentModel(
@@ -63,5 +66,20 @@ describe('contours', () => {
     expect(move('rib height', 'back.high')).toBeCloseTo(3, 6);
     expect(move('rib height', 'plate.high')).toBe(0);
     expect(move('body width', 'fingerboard.low')).toBe(0);
+  });
+
+  it('depend on the numbers that are said to move them, of any instrument, and on no other', () => {
+    const named = contourShape().map((i) => SHAPE[i]!.name);
+    expect(named).toEqual(expect.arrayContaining(['body height under the strings', 'body roll', 'fingerboard width', 'body length', 'body width', 'rib height']));
+    for (const still of ['scroll x', 'end button z', 'tailpiece end x', 'upper corner low u', 'feet width', 'bridge spread']) expect(named).not.toContain(still);
+    const number = fc.double({ min: -2, max: 2, noNaN: true });
+    fc.assert(
+      fc.property(fc.constantFrom(...SIZED), fc.array(number, { minLength: SHAPE.length, maxLength: SHAPE.length }), fc.nat(stations.length - 1), ([family, size], shape, at) => {
+        const dimensions = dimensionsOf(family, size);
+        const kept = shape.map((v, i) => (contourShape().includes(i) ? v : 0));
+        const station = stations[at]!;
+        expect(distance(contourPlace(instrumentModel(dimensions, shape), station), contourPlace(instrumentModel(dimensions, kept), station))).toBeLessThan(1e-9);
+      }),
+    );
   });
 });

@@ -1,6 +1,7 @@
-import { addScaled, subtract, type Vec3 } from '../geometry/vec3';
+import { addScaled, distance, subtract, type Vec3 } from '../geometry/vec3';
 import { bodyPoint, LOWER_CORNER, UPPER_CORNER } from './body';
-import type { InstrumentModel } from './landmarks';
+import { dimensionsOf } from './dimensions';
+import { type InstrumentModel, instrumentModel, SHAPE } from './landmarks';
 import { halfOutline } from './outline';
 
 /**
@@ -65,6 +66,23 @@ export function contourPlace(model: InstrumentModel, { contour, at }: ContourSta
   const [u, width] = OUTLINE[at]!;
   const y = (side === 'low' ? 1 : -1) * width * model.stretch.across;
   return bodyPoint(frame, u * model.stretch.along, y, contour.startsWith('plate') ? RIM : BACK_RIM - frame.ribs);
+}
+
+let shaping: readonly number[] | undefined;
+
+/** The numbers of an instrument's shape (places in SHAPE) that move contours; the others only move single landmarks. */
+export function contourShape(): readonly number[] {
+  shaping ??= SHAPE.flatMap((_, i) => {
+    const dimensions = dimensionsOf('violin', '4/4');
+    const [usual, other] = [0, 1].map((v) =>
+      instrumentModel(
+        dimensions,
+        SHAPE.map((__, k) => (k === i ? v : 0)),
+      ),
+    );
+    return contourStations().some((station) => distance(contourPlace(usual!, station), contourPlace(other!, station)) > 1e-9) ? [i] : [];
+  });
+  return shaping;
 }
 
 /** A place a little (mm) further in than a station: on the plate, the fingerboard, or higher on the ribs. */

@@ -72,8 +72,21 @@ describe('landmarks', () => {
     expect(2 * Math.max(...half.filter(([u]) => u > 90).map(([, w]) => w))).toBeCloseTo(168, 0);
     expect(2 * Math.min(...half.filter(([u]) => u > 0 && u < 60).map(([, w]) => w))).toBeCloseTo(112, 0);
     expect(2 * Math.max(...half.filter(([u]) => u < -40).map(([, w]) => w))).toBeCloseTo(208, 0);
-    expect(halfWidthAt(300)).toBe(0);
     expect(archAt(17, 0)).toBeCloseTo(15, 0);
+  });
+  it('the half width is that of the outermost crossing, corners included, and none beyond the ends', () => {
+    const fine = halfOutline(400);
+    fc.assert(
+      fc.property(fc.double({ min: -160.9, max: 194.9, noNaN: true }), (u) => {
+        const crossings = fine.slice(1).flatMap(([u1, w1], i) => {
+          const [u0] = fine[i]!;
+          return (u - u0) * (u - u1) <= 0 ? [w1] : [];
+        });
+        // At the lower end the outline runs straight across: half a step of it is a millimetre there.
+        expect(Math.abs(halfWidthAt(u) - Math.max(...crossings))).toBeLessThan(u < -150 || u > 190 ? 3 : 0.6);
+      }),
+    );
+    for (const beyond of [-161.5, 195.5, 300, -1e4]) expect(halfWidthAt(beyond)).toBe(0);
   });
 });
 

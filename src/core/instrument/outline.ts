@@ -90,11 +90,25 @@ export function halfOutline(perCurve = 6): OutlinePoint[] {
 }
 
 const TABLE = halfOutline(24);
+const LOWEST = -161;
+
+/** For every millimetre of u from {@link LOWEST} on, the stretches of the table that pass through it: corners overhang, so there are up to three. */
+const STRETCHES: readonly (readonly number[])[] = (() => {
+  const out: number[][] = [];
+  for (let i = 1; i < TABLE.length; i++) {
+    const [u0, u1] = [TABLE[i - 1]![0], TABLE[i]![0]];
+    for (let mm = Math.floor(Math.min(u0, u1)); mm <= Math.floor(Math.max(u0, u1)); mm++) {
+      out[mm - LOWEST] ??= [];
+      out[mm - LOWEST]!.push(i);
+    }
+  }
+  return out;
+})();
 
 /** Half width of the plate at u by the outermost crossing; 0 beyond its ends. */
 export function halfWidthAt(u: number): number {
   let widest = 0;
-  for (let i = 1; i < TABLE.length; i++) {
+  for (const i of STRETCHES[Math.floor(u) - LOWEST] ?? []) {
     const [u0, w0] = TABLE[i - 1]!;
     const [u1, w1] = TABLE[i]!;
     if ((u - u0) * (u - u1) <= 0 && u0 !== u1) widest = Math.max(widest, w0 + ((w1 - w0) * (u - u0)) / (u1 - u0));

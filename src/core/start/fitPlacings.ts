@@ -1,7 +1,7 @@
 import { type Camera, LOG_FOCAL_SIGMA, project } from '../geometry/camera';
 import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../geometry/pose';
 import type { Vec2 } from '../geometry/vec3';
-import { type ContourSighting, contourPlace } from '../instrument/contours';
+import { type ContourSighting, contourPlace, contourShape } from '../instrument/contours';
 import type { Dimensions } from '../instrument/dimensions';
 import { type InstrumentModel, instrumentModel, SHAPE, type Shape } from '../instrument/landmarks';
 import type { LandmarkSighting } from '../instrument/solveMarks';
@@ -50,7 +50,9 @@ const POINT_ROBUST = 3;
 /** The edges are looked for anew after these, so nothing is gained by settling fully. */
 const ROUNDS = 6;
 
-const LOCAL = 8;
+/** Unknowns of a frame: its pose, then the points' common shift. */
+const POSE = 6;
+const LOCAL = POSE + 2;
 
 /**
  * Poses, focal length and shape from points and edges of one or more frames, with the shape's and the camera's priors.
@@ -71,20 +73,18 @@ export function fitPlacings(
   start[local] = from.logFocal;
   for (let i = 0; i < SHAPE.length; i++) start[local + 1 + i] = from.shape[i] ?? 0;
   const focal = (logFocal: number): Camera => ({ ...camera, focal: camera.focal * Math.exp(logFocal) });
+  const shaping = contourShape();
   const terms: Term[] = frames.flatMap((frame, f): Term[] => {
     const pixel = networkPixel(camera, generic, frame.pose);
-    const at = [...Array.from({ length: LOCAL }, (_, k) => LOCAL * f + k), ...Array.from({ length: globals }, (_, k) => local + k)];
-    const inPicture = (values: readonly number[]) => ({
-      pose: stepPose(frame.pose, values),
-      camera: focal(values[LOCAL]!),
-      model: instrumentModel(dimensions, values.slice(LOCAL + 1, LOCAL + 1 + SHAPE.length)),
-    });
+    const ofFrame = Array.from({ length: LOCAL }, (_, k) => LOCAL * f + k);
     return [
       {
-        at,
+        at: [...ofFrame, ...Array.from({ length: globals }, (_, k) => local + k)],
         robust: POINT_ROBUST,
         residuals: (values) => {
-          const { pose, camera: c, model } = inPicture(values);
+          const pose = stepPose(frame.pose, values);
+          const c = focal(values[LOCAL]!);
+          const model = instrumentModel(dimensions, values.slice(LOCAL + 1, LOCAL + 1 + SHAPE.length));
           return frame.points.flatMap((s) => {
             const sigma = Math.max(s.sigma, POINT_SIGMA * pixel);
             const image = project(c, toOuter(pose, model.landmarks[s.landmark]));
@@ -93,10 +93,16 @@ export function fitPlacings(
         },
       },
       {
-        at,
+        at: [...ofFrame.slice(0, POSE), local, ...shaping.map((i) => local + 1 + i)],
         robust: robust / Math.sqrt(ALIKE),
         residuals: (values) => {
-          const { pose, camera: c, model } = inPicture(values);
+          const pose = stepPose(frame.pose, values);
+          const c = focal(values[POSE]!);
+          const shape = new Float64Array(SHAPE.length);
+          shaping.forEach((i, k) => {
+            shape[i] = values[POSE + 1 + k]!;
+          });
+          const model = instrumentModel(dimensions, shape);
           return frame.edges.map((e) => {
             const image = project(c, toOuter(pose, contourPlace(model, e.station)));
             return image ? acrossOf(image, e) / (e.sigma * Math.sqrt(ALIKE)) : 1e3;

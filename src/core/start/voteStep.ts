@@ -29,12 +29,17 @@ export function voteStep(
 ): { readonly step: Float64Array; readonly mean: number; readonly stay: number } {
   const random = seededRandom(7);
   const factor = choleskyFactor(covariance, unknowns);
-  const meanAt = (step: ArrayLike<number>): number => {
+  // Hot loop: moves of all ballots in one row, in numbers of their strengths.
+  const moves = Float64Array.from({ length: unknowns * ballots.length }, (_, i) => {
+    const ballot = ballots[Math.floor(i / unknowns)]!;
+    return ballot.moves[i % unknowns]! / ballot.pitch;
+  });
+  const meanAt = (step: Float64Array): number => {
     let sum = 0;
-    for (const { strength, pitch, moves } of ballots) {
-      let move = 0;
-      for (let k = 0; k < unknowns; k++) move += moves[k]! * step[k]!;
-      const at = move / pitch + (strength.length - 1) / 2;
+    let m = 0;
+    for (const { strength } of ballots) {
+      let at = (strength.length - 1) / 2;
+      for (let k = 0; k < unknowns; k++) at += moves[m++]! * step[k]!;
       const low = Math.floor(at);
       if (low < 0 || low >= strength.length - 1) continue;
       sum += strength[low]! + (strength[low + 1]! - strength[low]!) * (at - low);

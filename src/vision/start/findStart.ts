@@ -18,7 +18,6 @@ import type { FilmPicture } from '../film/frame';
 import { lumaFrame } from '../film/lumaFrame';
 import { mirroredPicture } from '../film/mirror';
 import { colourPicture } from '../image/colourPicture';
-import type { Light } from '../image/tone';
 import { alignContours, alignTogether, type FrameToAlign } from './alignContours';
 import { type BowFound, bowAnywhere, bowBetween } from './bowBetween';
 import { lookClosely, squaresAbout, withinPicture } from './lookClosely';
@@ -33,8 +32,8 @@ export interface StartCandidate {
 export type Start = { readonly candidates: readonly StartCandidate[]; readonly looks: readonly FrameLook[] } | { readonly refused: Refusal; readonly looks: readonly FrameLook[] };
 
 export interface StartEyes {
-  /** The people in a picture, the plainest to see first. */
-  findBodies(picture: ImageBitmap): Joints[];
+  /** The people in a picture, the plainest to see first; may go on beside what else is looked at. */
+  findPeople(picture: ImageBitmap): Promise<Joints[]>;
   look(picture: ImageBitmap, squares: readonly Square[]): Promise<Look[]>;
 }
 
@@ -78,12 +77,14 @@ export async function findStart(film: StartFilm, instrument: StartInstrument, ey
 async function seek(seeker: StartSeeker, onProgress: (done: number) => void): Promise<Start> {
   const { film, instrument } = seeker;
   const frames = spread(film.times.length, FRAMES);
+  const inRound = (round: number) => frames.filter((_, i) => i % CLOSELY.length === round);
   const firsts: (FirstLook & { readonly picture: ImageBitmap })[] = [];
   const close = new Map<FirstLook, FrameLook>();
+  const pictures: ImageBitmap[] = [];
   try {
     for (const [round, most] of CLOSELY.entries()) {
-      for await (const { index, picture, light } of seeker.read(frames.filter((_, i) => i % CLOSELY.length === round))) {
-        firsts.push({ ...(await seeker.first(index, picture, light.mean)), picture });
+      for (const read of await seeker.readRound(inRound(round), pictures)) {
+        firsts.push({ ...(await seeker.first(read)), picture: read.picture });
         onProgress(firsts.length + close.size);
       }
       const best = firsts.filter((f) => f.look.placed && !close.has(f)).sort((a, b) => worthOf(b.look) - worthOf(a.look));
@@ -111,7 +112,7 @@ async function seek(seeker: StartSeeker, onProgress: (done: number) => void): Pr
       looks,
     };
   } finally {
-    for (const f of firsts) f.picture.close();
+    for (const picture of pictures) picture.close();
   }
 }
 
@@ -121,6 +122,14 @@ function isEnough(looks: readonly FrameLook[], unit: number): boolean {
   if (looks.length < ENOUGH) return false;
   const choice = chooseStart(looks, unit);
   return 'starts' in choice && choice.starts.length >= ENOUGH && choice.starts[0]!.bow !== undefined;
+}
+
+/** A frame's picture, the brightness it was filmed with, and the people in it as soon as they are found. */
+interface ReadPicture {
+  readonly index: number;
+  readonly picture: ImageBitmap;
+  readonly light: number;
+  readonly people: Promise<Joints[]>;
 }
 
 /** What one wide look at a frame gave. */
@@ -158,29 +167,36 @@ class StartSeeker {
     this.context = bowContextFor(this.camera, this.model, instrument.family, this.dimensions);
   }
 
-  /** Pictures of the frames asked for, mirrored for a left-handed player; `light` as they were filmed. */
-  async *read(frames: readonly number[]): AsyncGenerator<FilmPicture & { readonly light: Light }> {
+  /** Pictures of the frames asked for, mirrored for a left-handed player, each told to `opened`, to be closed in the end; people are looked for in each from then on. */
+  async readRound(frames: readonly number[], opened: ImageBitmap[]): Promise<ReadPicture[]> {
+    const out: ReadPicture[] = [];
     const apart = frames.length > 1 && frames[1]! - frames[0]! > READ_THROUGH;
     for (const group of apart ? frames.map((f) => [f]) : [frames]) {
-      for await (const { picture, ...rest } of clearPictures(this.film.pictures(group), this.clearing)) {
-        yield { ...rest, picture: this.mirror ? mirroredPicture(picture) : picture };
+      for await (const { index, picture: filmed, light } of clearPictures(this.film.pictures(group), this.clearing)) {
+        const picture = this.mirror ? mirroredPicture(filmed) : filmed;
+        opened.push(picture);
+        const people = this.eyes.findPeople(picture);
+        // Told where they are asked for.
+        people.catch(() => undefined);
+        out.push({ index, picture, light: light.mean, people });
       }
     }
+    return out;
   }
 
   /** One wide look: is there a player, and about where the instrument? */
-  async first(index: number, picture: ImageBitmap, light: number): Promise<FirstLook> {
+  async first({ index, picture, light, people }: ReadPicture): Promise<FirstLook> {
     const look: FrameLook = { index, t: this.film.times[index]!, player: false, light };
-    const people: FirstLook[] = [];
-    for (const joints of this.eyes.findBodies(picture)) {
+    const found: FirstLook[] = [];
+    for (const joints of await people) {
       const region = playerRegion((name) => joints[name.replace('body.', '') as BodyJoint]?.point, this.instrument.family);
       if (!region) continue;
       const seen = await this.eyes.look(picture, [{ ...region, side: FIRST * region.side, turn: 0 }]);
       const placed = placeInstrument(this.camera, this.model, withinPicture(this.camera, fuseLooks(seen)));
-      people.push({ look: { ...look, player: true, placed, wrists: [joints['wrist.left'].point, joints['wrist.right'].point] }, region, seen });
+      found.push({ look: { ...look, player: true, placed, wrists: [joints['wrist.left'].point, joints['wrist.right'].point] }, region, seen });
     }
     // Of several people the one with an instrument.
-    return people.length > 0 ? people.reduce((a, b) => (worthOf(b.look) > worthOf(a.look) ? b : a)) : { look, region: undefined, seen: [] };
+    return found.length > 0 ? found.reduce((a, b) => (worthOf(b.look) > worthOf(a.look) ? b : a)) : { look, region: undefined, seen: [] };
   }
 
   /** Wide looks joined, then closer ones about the instrument as placed, then its contours and the bow. */

@@ -1,9 +1,13 @@
+import moduleUrl from 'onnxruntime-web/ort-wasm-simd-threaded.mjs?url';
 import wasmUrl from 'onnxruntime-web/ort-wasm-simd-threaded.wasm?url';
 import * as ort from 'onnxruntime-web/wasm';
 import type { Look } from '../../core/start/fuse';
 import { CELLS, INPUT, NETWORK_POINTS, readMaps } from '../../core/start/landmarkMaps';
 import type { Square } from '../../core/start/square';
 import weightsUrl from './weights/landmarks.onnx?url';
+
+/** Threads share memory only where the server's headers keep the page to itself; more than two gain little on so small a network (ours, measured). */
+const THREADS = crossOriginIsolated ? 2 : 1;
 
 /** The landmark network of our own (see training/), run on the processor in a worker. */
 export class LandmarkNetwork {
@@ -13,9 +17,14 @@ export class LandmarkNetwork {
   private constructor(private readonly session: ort.InferenceSession) {}
 
   static async open(): Promise<LandmarkNetwork> {
-    ort.env.wasm.wasmPaths = { wasm: wasmUrl };
-    ort.env.wasm.numThreads = 1;
-    const session = await ort.InferenceSession.create(weightsUrl, { executionProviders: ['wasm'], graphOptimizationLevel: 'all' });
+    ort.env.wasm.wasmPaths = { mjs: moduleUrl, wasm: wasmUrl };
+    ort.env.wasm.numThreads = THREADS;
+    const session = await ort.InferenceSession.create(weightsUrl, {
+      executionProviders: ['wasm'],
+      graphOptimizationLevel: 'all',
+      // Threads that spin between two looks take the processor from all other work.
+      extra: { session: { intra_op: { allow_spinning: '0' } } },
+    });
     return new LandmarkNetwork(session);
   }
 
