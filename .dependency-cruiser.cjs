@@ -7,7 +7,7 @@ module.exports = {
     { name: 'store-below-app', severity: 'error', from: { path: '^src/store' }, to: { path: '^(src/app|server|synth|tools)' } },
     { name: 'app-not-from-tools', severity: 'error', from: { path: '^src/app', pathNot: '\\.test\\.tsx?$' }, to: { path: '^(server|synth|tools|e2e)' } },
     { name: 'synth-uses-core-only', severity: 'error', from: { path: '^synth' }, to: { path: '^(src/(vision|store|app)|server|tools)' } },
-    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
   ],
   options: { tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.json' }, doNotFollow: { path: 'node_modules' }, enhancedResolveOptions: { extensions: ['.ts', '.tsx', '.js'] } },
 };

@@ -4,20 +4,13 @@ import { rotate } from '../../src/core/geometry/rotation';
 import { add, addScaled, cross, dot, normalize, RADIANS, scale, subtract, type Vec3 } from '../../src/core/geometry/vec3';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Moment } from '../motion/performance';
+import type { FretSpec } from './fretSpec';
 import { fingerJoints, handScale, type Palm, reach, thumbJoints } from './hand';
 
 export interface FretHand {
   readonly palm: Palm;
   readonly joints: HandPoints;
 }
-
-/** What the left hand does; the defaults are a good one in first position. */
-export interface FretSpec {
-  /** 0 the wrist straight .. 1 the palm lies against the neck. */
-  readonly collapse: number;
-}
-
-export const GOOD_FRET: FretSpec = { collapse: 0 };
 
 /** Places of the fingertips from the nut, shares of the string length (whole tones and semitones, closed form 1 - 2^(-n/12)). */
 const PLACES = { shoulder: [0.109, 0.206, 0.251, 0.333], cello: [0.109, 0.159, 0.206, 0.251] } as const;

@@ -1,7 +1,7 @@
 import { RADIANS, type Vec3 } from '../../src/core/geometry/vec3';
-import type { Course } from '../presets/scenario';
+import type { Course } from '../motion/course';
 import { GOOD_HOLD, type HoldSpec } from './bowHold';
-import { type FretSpec, GOOD_FRET } from './fretHand';
+import { type FretSpec, GOOD_FRET } from './fretSpec';
 
 /** How the player stands and holds, apart from what the bow does; the defaults are a good posture. Degrees and mm of a grown player. */
 export interface Posture {

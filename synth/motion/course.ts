@@ -1,4 +1,5 @@
-import type { Course } from '../presets/scenario';
+/** A course of a number along the bow: values at the frog, a third, two thirds and the tip, joined smoothly. */
+export type Course = readonly [frog: number, third: number, twoThirds: number, tip: number];
 
 /** Value of a course at a bow position 0..1: a smooth curve through its four values. */
 export function courseAt(course: Course, position: number): number {

@@ -1,7 +1,8 @@
 import type { HoldSpec } from '../figure/bowHold';
 import type { Posture } from '../figure/posture';
+import type { Course } from '../motion/course';
 import { statureOf } from '../motion/performance';
-import type { Course, PlayedFault, Scenario, StrokeSpec } from './scenario';
+import type { PlayedFault, Scenario, StrokeSpec } from './scenario';
 
 /** Changes a scenario by a fault of some strength. */
 type Play = (scenario: Scenario, strength: number) => Partial<Scenario>;

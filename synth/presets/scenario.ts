@@ -1,5 +1,6 @@
 import type { Family } from '../../src/core/instrument/family';
 import type { Posture } from '../figure/posture';
+import type { Course } from '../motion/course';
 import type { ReadySpec } from '../motion/ready';
 
 /** A fault to be played, by its id in the catalogue; strength 1 is plain to see, 0 is none. */
@@ -7,9 +8,6 @@ export interface PlayedFault {
   readonly id: string;
   readonly strength: number;
 }
-
-/** A course of a number along the bow: values at the frog, a third, two thirds and the tip, joined smoothly. */
-export type Course = readonly [frog: number, third: number, twoThirds: number, tip: number];
 
 export interface StrokeSpec {
   /** Index of the string from the lowest. */

@@ -2,8 +2,9 @@ import type { Family } from '../../src/core/instrument/family';
 import { normal, seededRandom } from '../../src/core/random';
 import { GOOD_HOLD } from '../figure/bowHold';
 import { GOOD_POSTURE } from '../figure/posture';
+import type { Course } from '../motion/course';
 import { scenarioOf } from './presets';
-import type { Course, Scenario, View } from './scenario';
+import type { Scenario, View } from './scenario';
 
 /** Where a picture is taken from: a view of the filming guide, moved about by angles (degrees) and a factor of distance. */
 export interface CameraPlace {
