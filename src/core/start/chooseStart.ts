@@ -13,7 +13,7 @@ export type Choice = { readonly starts: readonly FrameLook[] } | { readonly refu
 export function chooseStart(looks: readonly FrameLook[], unit: number): Choice {
   const players = looks.filter((l) => l.player);
   if (players.length < AGREEMENT.frames) return { refused: looks.length > 0 && mean(looks.map((l) => l.light)) < TRUST.light ? 'too-dark' : 'no-player' };
-  const trusted = players.filter((l) => isTrusted(l, unit)).sort((a, b) => worthOf(b) - worthOf(a));
+  const trusted = clearIn(players.filter((l) => isTrusted(l, unit))).sort((a, b) => worthOf(b) - worthOf(a));
   if (trusted.length < AGREEMENT.frames) return { refused: whyNot(players, unit) };
   const agreeing = (a: FrameLook) => trusted.filter((b) => agree(a, b)).length;
   // An instrument looks much the same in a mirror; the hands tell.
@@ -25,6 +25,12 @@ export function chooseStart(looks: readonly FrameLook[], unit: number): Choice {
   // A frame in which the bow was found too needs no mark at all, best with both its ends seen and lying across the picture.
   const rank = (l: FrameLook) => (!l.bow ? 2 : l.bow.frogReckoned ? 1 : 0);
   return { starts: [...able].sort((a, b) => rank(a) - rank(b) || clearness(b) - clearness(a)) };
+}
+
+/** Without the frames whose contours are much fainter than those of the others: there the instrument is covered, or laid beside them. */
+function clearIn(looks: readonly FrameLook[]): FrameLook[] {
+  const clearest = Math.max(...looks.map((l) => l.placed?.edges ?? 0));
+  return looks.filter((l) => (l.placed?.edges ?? 1) >= TRUST.besideClearest * clearest);
 }
 
 /** A bow that points at the camera is short in the picture, and where its frog is reckoned a pixel then is much of it. */

@@ -183,6 +183,16 @@ describe('choosing a start', () => {
     expect(edges(0.2)).toBe('not-found');
   });
 
+  it('leaves out frames whose contours are much fainter than those of the clearest, even with a bow', () => {
+    const bow = { frog: [0, 0] as Vec2, tip: [500, 0] as Vec2, frogReckoned: false, sure: 0.9 };
+    const among = (edges: number) => {
+      const choice = chooseStart([...[0, 1, 2].map((i) => look(i, 0, { edges: 0.46 + 0.01 * i })), { ...look(3, 0, { edges }), bow }], 1);
+      return 'starts' in choice && choice.starts.map((s) => s.index);
+    };
+    expect(among(0.41)).toEqual([3, 2, 1, 0]);
+    expect(among(0.37)).toEqual([2, 1, 0]);
+  });
+
   it('says why', () => {
     const each = (change: Partial<NonNullable<FrameLook['placed']>>) => refusal([0, 1, 2, 3].map((i) => look(i, 0, change)));
     expect(each({ length: 40 })).toBe('too-small');
