@@ -51,6 +51,39 @@ describe('ends of the bow', () => {
   });
 });
 
+describe('points that the network found', () => {
+  /** Sigma of a found point, and of the same placed by hand, seen from so far over the plate (sine). */
+  const sigmas = (over: number, agreeing = false) => {
+    const flat = Math.sqrt(1 - over * over);
+    const marks = marksFrom([-0.6 * flat, -0.8 * flat, over]);
+    const [byHand] = marks.frames;
+    const found = { ...byHand!, found: Object.keys(byHand!.points) };
+    const of = (m: Marks) => {
+      const { frames, agreeing: others } = solutionFromMarks(m);
+      return (agreeing ? others : frames)[0]!.sightings[0]!.sigma;
+    };
+    return { found: of({ ...marks, frames: [found], agreeing: [found] }), byHand: of({ ...marks, agreeing: [byHand!] }) };
+  };
+
+  it('are believed less than marks by hand, and half as much from low over the plate', () => {
+    const [high, low] = [sigmas(0.6), sigmas(0.2)];
+    expect(high.found).toBeGreaterThan(3 * high.byHand);
+    expect(low.found / high.found).toBeCloseTo(2, 6);
+    expect(low.byHand).toBeCloseTo(high.byHand, 9);
+    expect(sigmas(0.2, true).found / sigmas(0.6, true).found).toBeCloseTo(2, 6);
+  });
+
+  it('tell so with the doubt of the pose', () => {
+    const doubt = (found: boolean) => {
+      const marks = marksFrom([-0.58, -0.78, 0.2]);
+      const [frame] = marks.frames;
+      const { solution } = solutionFromMarks({ ...marks, frames: [found ? { ...frame!, found: Object.keys(frame!.points) } : frame!] });
+      return Math.sqrt(solution.covariance[2 * solution.unknowns + 2]!);
+    };
+    expect(doubt(true)).toBeGreaterThan(2 * doubt(false));
+  });
+});
+
 describe('view fitness', () => {
   it('grades by thirds of the half-band (section 6 of the measurement reference)', () => {
     expect([gradeOf(1.6, 5), gradeOf(1.7, 5), gradeOf(5, 5), gradeOf(5.1, 5), gradeOf(Number.POSITIVE_INFINITY, 5)]).toEqual(['fit', 'doubtful', 'doubtful', 'unfit', 'unfit']);
