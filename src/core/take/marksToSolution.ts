@@ -32,7 +32,7 @@ const CORRECTED_FACTOR = 10;
 
 /**
  * In views low over the plate found points err up to so many times as much: by 2.3 pixels of the network's picture instead
- * of 1.2 (ours: 110 pictures of 28 films of two renderers). Sines of the angle over the plate.
+ * of 1.2 (ours: 83 pictures of films of two renderers). Sines of the angle over the plate.
  */
 const LOW_VIEW = { from: 0.35, all: 0.25, factor: 2 } as const;
 
