@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cameraFromFieldOfView, project, ray } from './camera';
-import { type Pose, stepPose, toInner, toOuter } from './pose';
+import { facingOf, type Pose, stepPose, toInner, toOuter } from './pose';
 import { fromAxes, fromRotationVector, multiply, rotate, rotateBack, rotationDistance, toRotationVector, transpose } from './rotation';
 import { cross, dot, length, normalize, scale, subtract, type Vec3 } from './vec3';
 
@@ -71,6 +71,20 @@ describe('pose', () => {
     expect(length(subtract(toInner(pose, toOuter(pose, p)), p))).toBeLessThan(1e-9);
     const moved = stepPose(pose, [0, 0, 0, 1, 2, 3]);
     expect(subtract(toOuter(moved, p), toOuter(pose, p)).map((x) => Math.round(x))).toEqual([1, 2, 3]);
+  });
+
+  it('faces the camera with its z axis by as much as that leans against the line of sight', () => {
+    const ahead: Vec3 = [0, 0, 900];
+    // Looking down on the plane, along it, and from below (closed form).
+    expect(facingOf({ rotation: fromRotationVector([Math.PI, 0, 0]), translation: ahead })).toBeCloseTo(1, 12);
+    expect(facingOf({ rotation: fromRotationVector([Math.PI / 2, 0, 0]), translation: ahead })).toBeCloseTo(0, 12);
+    expect(facingOf({ rotation: fromRotationVector([0, 0, 1]), translation: ahead })).toBeCloseTo(-1, 12);
+    fc.assert(
+      fc.property(vector, vector, (turn, sideways) => {
+        const pose: Pose = { rotation: fromRotationVector(turn), translation: [100 * sideways[0], 100 * sideways[1], 900] };
+        expect(facingOf(pose)).toBeCloseTo(-dot(rotate(pose.rotation, [0, 0, 1]), normalize(pose.translation)), 9);
+      }),
+    );
   });
 
   it('refuses a direction of length zero', () => {

@@ -1,5 +1,5 @@
 import { fromRotationVector, type Mat3, multiply, rotate, rotateBack } from './rotation';
-import { add, subtract, type Vec3 } from './vec3';
+import { add, normalize, subtract, type Vec3 } from './vec3';
 
 /** Rigid motion from an inner frame (an instrument) to an outer one (the camera): outer = rotation inner + translation. Millimetres. */
 export interface Pose {
@@ -9,6 +9,9 @@ export interface Pose {
 
 export const toOuter = (pose: Pose, inner: Vec3): Vec3 => add(rotate(pose.rotation, inner), pose.translation);
 export const toInner = (pose: Pose, outer: Vec3): Vec3 => rotateBack(pose.rotation, subtract(outer, pose.translation));
+
+/** Sine of the angle at which the camera stands over the inner frame's plane of x and y, -1..1: + on the side of its z axis. */
+export const facingOf = (pose: Pose): number => normalize(toInner(pose, [0, 0, 0]))[2];
 
 /** Steps of a pose (see {@link stepPose}) for numerical derivatives: radians, mm. */
 export const POSE_INCREMENTS = [1e-5, 1e-5, 1e-5, 1e-2, 1e-2, 1e-2] as const;

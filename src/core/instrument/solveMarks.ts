@@ -1,7 +1,7 @@
 import { type Camera, LOG_FOCAL_SIGMA, project } from '../geometry/camera';
-import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../geometry/pose';
+import { facingOf, POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../geometry/pose';
 import { fromRotationVector, type Mat3, multiply, rotate } from '../geometry/rotation';
-import { dot, normalize, type Vec2 } from '../geometry/vec3';
+import type { Vec2 } from '../geometry/vec3';
 import { solveLeastSquares } from '../linalg/leastSquares';
 import type { Dimensions } from './dimensions';
 import { type EdgeSighting, edgePoint } from './edges';
@@ -146,7 +146,7 @@ export function solvePose(camera: Camera, model: InstrumentModel, sightings: rea
       step: (pose, delta) => stepPose(pose, delta),
       weight: (r) => 1 / (1 + (r / CAUCHY / 2) ** 2),
     });
-    const fromAbove = -dot(rotate(state.rotation, [0, 0, 1]), normalize(state.translation));
+    const fromAbove = facingOf(state);
     const asked = cost + (fromAbove < 0 ? FROM_BELOW_COST : 0);
     if (fromAbove > -LOWEST_VIEW && (!best || asked < best.asked)) best = { pose: state, cost, asked };
   }

@@ -1,6 +1,6 @@
 import { type Camera, project } from '../geometry/camera';
-import { type Pose, toInner, toOuter } from '../geometry/pose';
-import { normalize, type Vec2 } from '../geometry/vec3';
+import { facingOf, type Pose, toOuter } from '../geometry/pose';
+import type { Vec2 } from '../geometry/vec3';
 import { INSTRUMENT_LANDMARKS, type InstrumentLandmark, type InstrumentModel, isInstrumentLandmark } from '../instrument/landmarks';
 import { type LandmarkSighting, solvePose } from '../instrument/solveMarks';
 import type { FusedPoint } from './fuse';
@@ -85,7 +85,7 @@ function placedFrom(camera: Camera, model: InstrumentModel, pose: Pose, kept: re
     support: kept.reduce((total, s) => total + s.confidence, 0) / INSTRUMENT_LANDMARKS.length,
     misfit: Math.sqrt(sum / kept.length) / length,
     length,
-    facing: normalize(toInner(pose, [0, 0, 0]))[2],
+    facing: facingOf(pose),
   };
 }
 

@@ -1,7 +1,7 @@
 import { checkMarks, type Marks, markedDimensions } from '../formats/marks';
 import { cameraFromFieldOfView } from '../geometry/camera';
-import { type Pose, toInner } from '../geometry/pose';
-import { normalize, type Vec2 } from '../geometry/vec3';
+import { facingOf, type Pose } from '../geometry/pose';
+import type { Vec2 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
 import { isInstrumentLandmark } from '../instrument/landmarks';
 import { type LandmarkSighting, MarksError, type MarksSolution, markSigma, solveMarks } from '../instrument/solveMarks';
@@ -37,8 +37,7 @@ const CORRECTED_FACTOR = 10;
 const LOW_VIEW = { from: 0.35, all: 0.25, factor: 2 } as const;
 
 function lowViewFactor(pose: Pose): number {
-  const over = normalize(toInner(pose, [0, 0, 0]))[2];
-  const share = Math.min(1, Math.max(0, (LOW_VIEW.from - over) / (LOW_VIEW.from - LOW_VIEW.all)));
+  const share = Math.min(1, Math.max(0, (LOW_VIEW.from - facingOf(pose)) / (LOW_VIEW.from - LOW_VIEW.all)));
   return 1 + share * (LOW_VIEW.factor - 1);
 }
 
