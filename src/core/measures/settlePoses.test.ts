@@ -77,3 +77,48 @@ describe('poses settled on the contours', () => {
     expect(settlePoses(given, new Map(), [0])).toEqual(given);
   });
 });
+
+describe('poses settled on points, of an instrument that slides along itself', () => {
+  /** Where the steps put a frame of a film that is followed surely throughout. */
+  const settled = (at: (t: number) => number) =>
+    settlePoses(
+      film(() => 0.95),
+      steps((t) => [0, 0, 0, at(t), 0, 0]),
+      [0],
+      'points',
+    );
+  it('are moved however surely they were followed, most of the way once away from the mark', () => {
+    const out = settled((t) => (t < 1 ? 0 : 4));
+    expect(Math.abs(moved(out[0]!))).toBeLessThan(0.1);
+    for (let i = 60; i < 120; i++) {
+      expect(moved(out[i]!)).toBeGreaterThan(2);
+      expect(moved(out[i]!)).toBeLessThan(4);
+    }
+  });
+  it('hardly move near the mark, whatever one look says there', () => {
+    const out = settled((t) => (t === 0 ? 5 : 0));
+    expect(Math.abs(moved(out[0]!))).toBeLessThan(1e-6);
+    for (let i = 1; i < 125; i++) expect(Math.abs(moved(out[i]!))).toBeLessThan(5);
+  });
+  it('take off what the network always errs by: mostly what it says about the mark', () => {
+    fc.assert(
+      fc.property(fc.double({ min: -6, max: 6, noNaN: true }), (always) => {
+        const [with_, without] = [settled((t) => always + Math.sin(t)), settled((t) => Math.sin(t))];
+        with_.forEach((frame, i) => {
+          expect(moved(frame)).toBeCloseTo(moved(without[i]!), 6);
+        });
+      }),
+      { numRuns: 30 },
+    );
+  });
+  it('are left alone for it where contours alone were looked at', () => {
+    const given = film(() => 0.95);
+    expect(
+      settlePoses(
+        given,
+        steps((t) => [0, 0, 0, t < 1 ? 0 : 4, 0, 0]),
+        [0],
+      ),
+    ).toEqual(given);
+  });
+});

@@ -40,11 +40,13 @@ const LEFT_OUT: readonly (readonly string[])[] = [
   ['fingerboardEnd'],
 ];
 
+/** The seen points that are the instrument's, and sure enough to have a say. */
+export const instrumentSightings = (points: readonly FusedPoint[]): (LandmarkSighting & { readonly confidence: number })[] =>
+  points.flatMap((p) => (isInstrumentLandmark(p.name) && p.confidence >= LEAST_CONFIDENCE ? [{ landmark: p.name, point: p.point, sigma: p.sigma, confidence: p.confidence }] : []));
+
 /** Pose of the instrument that most of the seen points agree on; undefined when too few do. */
 export function placeInstrument(camera: Camera, model: InstrumentModel, points: readonly FusedPoint[], near?: Pose): PlacedInstrument | undefined {
-  const all = points.flatMap((p) =>
-    isInstrumentLandmark(p.name) && p.confidence >= LEAST_CONFIDENCE ? [{ landmark: p.name, point: p.point, sigma: p.sigma, confidence: p.confidence }] : [],
-  );
+  const all = instrumentSightings(points);
   if (all.length < LEAST_POINTS) return undefined;
   let best: { placed: PlacedInstrument; score: number } | undefined;
   const starts = near ? [undefined] : LEFT_OUT;

@@ -95,3 +95,30 @@ describe('following the bow along itself', () => {
     expect(seen).toBeGreaterThan(0.55);
   });
 });
+
+describe('a bow that looks little like itself', () => {
+  /** The picture with so much noise over it, by seed. */
+  const noisy = (frame: Frame, noise: number): Frame => {
+    const random = seededRandom(frame.index + 900);
+    return { ...frame, luma: frame.luma.map((v) => Math.max(0, Math.min(255, v + noise * (random() - 0.5)))) };
+  };
+  const plain: Clutter = () => undefined;
+  /** Likeness and stated errors (px) of lines found in pictures noisier than the marked one. */
+  const lines = (noise: number) => {
+    const tracker = new BowTracker(context);
+    tracker.learn(picture(0.5, plain, 0, true), pose, endsAt(0.5));
+    return [1, 2, 3, 4].flatMap((i) => {
+      const { line, score } = tracker.follow(noisy(picture(0.5, plain, i, true), noise), pose);
+      return line ? [{ score, sigma: Math.max(line.sigmaA, line.sigmaB) }] : [];
+    });
+  };
+  it('has a line that may be far off, however straight it is', () => {
+    const [clear, poor] = [lines(0), lines(800)];
+    expect(clear.every(({ score, sigma }) => score > 0.8 && sigma < 1)).toBe(true);
+    expect(poor.length).toBeGreaterThan(0);
+    for (const { score, sigma } of poor) {
+      expect(score).toBeLessThan(0.5);
+      expect(sigma).toBeGreaterThan(8);
+    }
+  });
+});

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { project } from '../../core/geometry/camera';
 import { type Pose, stepPose, toOuter } from '../../core/geometry/pose';
-import { fromRotationVector, multiply } from '../../core/geometry/rotation';
+import { fromRotationVector, multiply, rotate } from '../../core/geometry/rotation';
+import { scale } from '../../core/geometry/vec3';
 import type { InstrumentLandmark } from '../../core/instrument/landmarks';
 import { normal, seededRandom } from '../../core/random';
 import { median } from '../../core/statistics';
@@ -33,7 +34,7 @@ describe('the step to the contours of a picture', () => {
   it('leads from where it strayed to most of the way to where it leads from its true place: the rest is how model and instrument differ', () => {
     const ways = [1, 2, 3, 4, 5, 6].map((seed) => {
       const { pose, strayed, picture } = followed(seed);
-      const [back, stay] = [strayed, pose].map((from) => stepPose(from, stepToContours(picture, camera, model, from, undefined)!));
+      const [back, stay] = [strayed, pose].map((from) => stepPose(from, stepToContours(picture, camera, model, from)!));
       return { before: apart(strayed, pose), after: apart(back!, stay!), stayed: apart(stay!, pose) };
     });
     expect(median(ways.map((w) => w.before))).toBeGreaterThan(1.5);
@@ -41,9 +42,20 @@ describe('the step to the contours of a picture', () => {
     // The painted plate has no overhanging rim.
     for (const { stayed } of ways) expect(stayed).toBeLessThan(3);
   });
+  it('leads back along the instrument where points are seen, which its contours hardly tell', () => {
+    const ways = [1, 2, 3, 4].map((seed) => {
+      const { pose, picture } = followed(seed);
+      const slid = stepPose(pose, [0, 0, 0, ...scale(rotate(pose.rotation, [1, 0, 0]), 6)]);
+      const points = OUTLINE.map((landmark) => ({ landmark, point: project(camera, toOuter(pose, model.landmarks[landmark]))!, sigma: 0.5 }));
+      const off = (seen: typeof points) => apart(stepPose(slid, stepToContours(picture, camera, model, slid, { points: seen })!), pose);
+      return { before: apart(slid, pose), without: off([]), with: off(points) };
+    });
+    for (const { before, with: after } of ways) expect(after).toBeLessThan(0.5 * before);
+    expect(median(ways.map((w) => w.with))).toBeLessThan(median(ways.map((w) => w.without)));
+  });
   it('is none where the picture shows no contours', () => {
     const { pose } = followed(1);
     const grey = { width: camera.width, height: camera.height, data: new Uint8ClampedArray(4 * camera.width * camera.height).fill(128) };
-    expect(stepToContours(grey, camera, model, pose, undefined)).toBeUndefined();
+    expect(stepToContours(grey, camera, model, pose)).toBeUndefined();
   });
 });

@@ -3,6 +3,7 @@ import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../../core/geomet
 import type { Vec2 } from '../../core/geometry/vec3';
 import { type ContourSighting, contourPlace } from '../../core/instrument/contours';
 import type { InstrumentLandmark, InstrumentModel } from '../../core/instrument/landmarks';
+import type { LandmarkSighting } from '../../core/instrument/solveMarks';
 import { solveLeastSquares } from '../../core/linalg/leastSquares';
 import { ALIKE } from '../../core/start/fitPlacings';
 import type { ColourPicture } from '../image/colourPicture';
@@ -14,17 +15,26 @@ import type { BowInPicture } from './keyFrame';
 const SEARCH = [4, 3, 2];
 /** How far the followed pose may be off in the picture, px at 960 across (ours: tracked outlines were off by up to 3, where the instrument is small). */
 const FOLLOWED = 1.5;
+/** And where points tell, for they are asked for an instrument that slides (ours). */
+const SLIDING = 4;
 /** Edges further off than this (sigmas) lose their say (ours). */
 const ROBUST = 2;
 const LEAST_EDGES = 40;
 const ITERATIONS = 6;
 const HELD: readonly InstrumentLandmark[] = ['instrument.scroll', 'instrument.endButton', 'instrument.lowerCorner.low', 'instrument.lowerCorner.high'];
 
-/** The step that lays a followed instrument on the edges of its picture (see stepPose); undefined where too few of them show. */
-export function stepToContours(picture: ColourPicture, camera: Camera, model: InstrumentModel, followed: Pose, bow: BowInPicture | undefined): Float64Array | undefined {
+/** What else shows in the picture: a bow that covers contours, and points of the instrument where they were found. */
+interface Beside {
+  readonly bow?: BowInPicture | undefined;
+  readonly points?: readonly LandmarkSighting[];
+}
+
+/** The step that lays a followed instrument on the edges of its picture, and on its points (see stepPose); undefined where too few edges show. */
+export function stepToContours(picture: ColourPicture, camera: Camera, model: InstrumentModel, followed: Pose, { bow, points = [] }: Beside = {}): Float64Array | undefined {
   const unit = Math.max(picture.width, picture.height) / 960;
   const held = HELD.map((name) => model.landmarks[name]);
   const places = held.map((p) => project(camera, toOuter(followed, p)));
+  const followedSigma = (points.length > 0 ? SLIDING : FOLLOWED) * unit;
   let step = new Float64Array(6);
   for (const search of SEARCH) {
     const pose = stepPose(followed, step);
@@ -44,9 +54,13 @@ export function stepToContours(picture: ColourPicture, camera: Camera, model: In
             const image = project(camera, toOuter(here, contourPlace(model, e.station)));
             return image ? across(image, e) / (e.sigma * Math.sqrt(ALIKE)) : 1e3;
           }),
+          ...points.flatMap(({ landmark, point, sigma }) => {
+            const image = project(camera, toOuter(here, model.landmarks[landmark]));
+            return image ? [(image[0] - point[0]) / sigma, (image[1] - point[1]) / sigma] : [0, 0];
+          }),
           ...held.flatMap((p, k) => {
             const [image, was] = [project(camera, toOuter(here, p)), places[k]];
-            return image && was ? [(image[0] - was[0]) / (FOLLOWED * unit), (image[1] - was[1]) / (FOLLOWED * unit)] : [0, 0];
+            return image && was ? [(image[0] - was[0]) / followedSigma, (image[1] - was[1]) / followedSigma] : [0, 0];
           }),
         ];
       },

@@ -1,27 +1,44 @@
 import { hairEndsOf } from '../../core/bow/sighting';
+import type { Camera } from '../../core/geometry/camera';
+import { facingOf } from '../../core/geometry/pose';
+import type { InstrumentModel } from '../../core/instrument/landmarks';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
-import { SETTLED_BELOW, settlePoses } from '../../core/measures/settlePoses';
+import { SETTLED_BELOW, settlePoses, type Witness } from '../../core/measures/settlePoses';
+import { instrumentBox } from '../../core/start/placeInstrument';
 import type { LookAtContours } from '../start/lookAtContours';
 
 /** Seconds between two looks at the contours, and how far about a mark they are looked at too (ours). */
 const EVERY = 0.2;
 const ABOUT_MARK = 0.3;
 
-/** The frames, in order, with the instrument laid on its contours where it was followed less surely (see settlePoses). `marked` are the frames the course starts from. */
+/** A plate seen from lower than this (sine of the angle) hardly tells where along itself the instrument lies; a large one (px at 960 across) is followed more finely than the network sees points (ours, from 17 films of two renderers). */
+const LOW = 0.28;
+const SMALL = 300;
+
+/** The frames, in order, with the instrument laid on its contours where it was followed less surely, or on its points too where it is mostly seen from low (see settlePoses). `marked` are the frames the course starts from. */
 export async function settleInstrument(
   tracked: readonly TrackedFrame[],
   { camera, model }: Pick<MarksSolution, 'camera' | 'model'>,
   marked: readonly number[],
   look: LookAtContours,
 ): Promise<TrackedFrame[]> {
-  if (!tracked.some((f) => f.pose && f.quality < SETTLED_BELOW)) return [...tracked];
+  const witness = witnessFor(tracked, camera, model);
+  if (witness === 'contours' && !tracked.some((f) => f.pose && f.quality < SETTLED_BELOW)) return [...tracked];
   const marks = tracked.filter((f) => marked.includes(f.index)).map((f) => f.t);
   let next = Number.NEGATIVE_INFINITY;
   const asks = tracked.flatMap(({ index, t, pose, quality, sighting }) => {
-    if (!pose || t < next || (quality >= SETTLED_BELOW && !marks.some((m) => Math.abs(m - t) <= ABOUT_MARK))) return [];
+    if (!pose || t < next || (witness === 'contours' && quality >= SETTLED_BELOW && !marks.some((m) => Math.abs(m - t) <= ABOUT_MARK))) return [];
     next = t + EVERY;
     return [{ index, pose, bow: hairEndsOf(sighting) }];
   });
-  return settlePoses(tracked, await look(camera, model, asks), marked);
+  return settlePoses(tracked, await look(camera, model, asks, witness), marked, witness);
+}
+
+/** What tells most of where an instrument seen so lies. */
+function witnessFor(tracked: readonly TrackedFrame[], camera: Camera, model: InstrumentModel): Witness {
+  const posed = tracked.flatMap((f) => f.pose ?? []);
+  const small = (SMALL * Math.max(camera.width, camera.height)) / 960;
+  const sliding = posed.filter((pose) => facingOf(pose) < LOW && (instrumentBox(camera, model, pose)?.side ?? 0) < small);
+  return sliding.length > posed.length / 2 ? 'points' : 'contours';
 }

@@ -2,9 +2,11 @@ import type { HairEnds } from '../../core/bow/sighting';
 import type { Camera } from '../../core/geometry/camera';
 import type { Pose } from '../../core/geometry/pose';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
+import type { Witness } from '../../core/measures/settlePoses';
 import { colourPicture } from '../image/colourPicture';
 import { stepToContours } from '../instrument/stepToContours';
 import { type FrameEyes, seenPictures } from './frameEyes';
+import { lookAtPoints } from './lookClosely';
 
 /** A frame in which the instrument was followed, and where the bow covers it. */
 export interface ContourAsk {
@@ -13,20 +15,16 @@ export interface ContourAsk {
   readonly bow: HairEnds | undefined;
 }
 
-/** By which step (see stepPose) the contours in a frame lie elsewhere than the followed instrument has them; frames that do not show enough of them are left out. */
-export type LookAtContours = (camera: Camera, model: InstrumentModel, asks: readonly ContourAsk[]) => Promise<ReadonlyMap<number, Float64Array>>;
+/** By which step (see stepPose) what a witness sees in a frame lies elsewhere than the followed instrument has it; frames that do not show enough of the contours are left out. */
+export type LookAtContours = (camera: Camera, model: InstrumentModel, asks: readonly ContourAsk[], witness: Witness) => Promise<ReadonlyMap<number, Float64Array>>;
 
-export async function lookAtContours(
-  eyes: Pick<FrameEyes, 'pictures' | 'mirror'>,
-  camera: Camera,
-  model: InstrumentModel,
-  asks: readonly ContourAsk[],
-): Promise<Map<number, Float64Array>> {
+export async function lookAtContours(eyes: FrameEyes, camera: Camera, model: InstrumentModel, asks: readonly ContourAsk[], witness: Witness): Promise<Map<number, Float64Array>> {
   const out = new Map<number, Float64Array>();
   const byIndex = new Map(asks.map((a) => [a.index, a]));
   for await (const { index, picture } of seenPictures(eyes, [...byIndex.keys()])) {
     const { pose, bow } = byIndex.get(index)!;
-    const step = stepToContours(colourPicture(picture), camera, model, pose, bow);
+    const points = witness === 'points' ? await lookAtPoints((squares) => eyes.look(picture, squares), camera, model, pose) : [];
+    const step = stepToContours(colourPicture(picture), camera, model, pose, { bow, points });
     if (step) out.set(index, step);
   }
   return out;

@@ -1,8 +1,9 @@
 import { type Camera, insidePicture } from '../../core/geometry/camera';
 import type { Pose } from '../../core/geometry/pose';
 import { INSTRUMENT_LANDMARKS, type InstrumentModel } from '../../core/instrument/landmarks';
+import type { LandmarkSighting } from '../../core/instrument/solveMarks';
 import { type FusedPoint, fuseLooks, type Look } from '../../core/start/fuse';
-import { BOX, instrumentBox, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
+import { BOX, instrumentBox, instrumentSightings, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
 import type { Square } from '../../core/start/square';
 
 /** The body from close by, at this factor of its box; both also turned (radians). */
@@ -38,4 +39,13 @@ export async function lookClosely(
   const body = again && instrumentBox(camera, model, again.pose, BODY_POINTS);
   if (!body) return again;
   return place([...whole, ...(await look(squaresAbout(body, [CLOSE], CLOSE_TURNS)))], again.pose) ?? again;
+}
+
+/** Points of an instrument whose place is known, looked at as closely. None where it lies nowhere. */
+export async function lookAtPoints(look: (squares: readonly Square[]) => Promise<Look[]>, camera: Camera, model: InstrumentModel, pose: Pose): Promise<LandmarkSighting[]> {
+  const box = instrumentBox(camera, model, pose);
+  const body = instrumentBox(camera, model, pose, BODY_POINTS);
+  if (!box || !body) return [];
+  const looks = await look([...squaresAbout(box, [BOX], TURNS), ...squaresAbout(body, [CLOSE], CLOSE_TURNS)]);
+  return instrumentSightings(withinPicture(camera, fuseLooks(looks)));
 }

@@ -60,7 +60,7 @@ const api = {
             return {
               bow: (context, asks) => looking((eyes) => lookForBow(eyes, context, asks)),
               instrument: (camera, model, asks) => looking((eyes) => lookForInstrument(eyes, camera, model, asks)),
-              contours: (camera, model, asks) => looking((eyes) => lookAtContours(eyes, camera, model, asks)),
+              contours: (...asked) => looking((eyes) => lookAtContours(eyes, ...asked)),
             };
           },
           lookAtPlayer: async ({ handsAt, ...when }, tell) => {
