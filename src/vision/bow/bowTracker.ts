@@ -73,6 +73,11 @@ const WELL_SEEN = 0.8;
  */
 const LINE_MISTAKE = 350;
 const LINE_SEEN = 0.65;
+/**
+ * A bow that points nearly at the camera is a spot behind the hand: cosines of its angle to the line of sight from and to which
+ * its line loses its say, and how far off (px at 960 across) it may then be (ours: at 25 degrees lines were 1 to 3 px off, below 20 up to 90).
+ */
+const END_ON = { from: 0.92, to: 0.94, off: 60 } as const;
 /** Frames between two looks at every scale of the cross sections. */
 const GAP_EVERY = 4;
 /** The seen length may change by this share from one frame to the next before an end counts as mistaken (ours). */
@@ -302,7 +307,7 @@ export class BowTracker {
       if (frog && (frog.score > 0.65 || frog.clear > 0.2)) this.frogPatch!.learn(frame, frog.point, u, scales.frog);
       if (tip && (tip.score > 0.65 || tip.clear > 0.2)) this.tipPatch!.learn(frame, tip.point, u, scales.tip);
     }
-    return withMistakes(sighting, unit);
+    return withMistakes(sighting, Math.max(Math.abs(scales.frog.slant), Math.abs(scales.tip.slant)), unit);
   }
 
   /**
@@ -490,12 +495,13 @@ function agreeing(
   return frogStays ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
 }
 
-/** The sighting with line and ends as unsure as those of a bow that looks so much like itself are. */
-function withMistakes(sighting: BowSighting, unit: number): BowSighting {
+/** The sighting with line and ends as unsure as those of a bow that looks so much like itself, and points at the camera so nearly (cosine), are. */
+function withMistakes(sighting: BowSighting, slant: number, unit: number): BowSighting {
   const { line, score } = sighting;
   const mistake = MISTAKE * unit * Math.max(0, WELL_SEEN - score);
   const unsure = (end: BowSighting['frog']) => end && { point: end.point, sigma: Math.hypot(end.sigma, mistake) };
-  const aside = LINE_MISTAKE * unit * Math.max(0, LINE_SEEN - score) ** 2;
+  const endOn = Math.min(1, Math.max(0, (slant - END_ON.from) / (END_ON.to - END_ON.from)));
+  const aside = unit * Math.max(LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, END_ON.off * endOn);
   return {
     ...sighting,
     line: line && { ...line, sigmaA: Math.hypot(line.sigmaA, aside), sigmaB: Math.hypot(line.sigmaB, aside) },
