@@ -1,14 +1,14 @@
 import { bowInSpace } from '../bow/bowInSpace';
 import type { BowOnString } from '../bow/bowState';
 import { type Camera, project } from '../geometry/camera';
-import { add, addScaled, DEGREES, distance, dot, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { add, addScaled, DEGREES, distance, dot, normalize, RADIANS, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
 import { mean } from '../statistics';
-import { fitHand, type HandEvidence, type HandFit, isPlaced, STICK_OVER_HAIR, THUMB_POINTS } from './fitHand';
+import { FINGERS_HIDDEN, fitHand, type HandEvidence, type HandFit, isPlaced, STICK_OVER_HAIR, THUMB_POINTS } from './fitHand';
 import { FINGERS, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, thumbSlant, tipGap, wristBend } from './hand';
 import { between } from './lookedAt';
 import type { ArmPlace } from './measureArm';
@@ -85,18 +85,22 @@ export function measureHand(input: HandMeasuring): HandMeasures {
   const laid = layHand(evidence, solution.camera, likelyStature(dimensions).value / GROWN, bowScale);
   if (!laid) return nothing;
   const { fit, evidence: believed } = laid;
+  // Where the teacher's own marks would need such a hand, bow or camera are not where they seem, in the other frames too.
+  if (evidence.some(({ marked }, k) => marked && !isWithinReach(fit.frames[k]!))) return nothing;
 
-  const placed = placedFingers(evidence);
+  const placedOnce = placedFingers(evidence);
   const coarse = Math.max(1, SMALL_PALM / fit.palm);
   const tellable = (k: number): Partial<Record<Quantity, Tellable>> => {
     const e = evidence[k]!;
     const axis = (at: number): Vec3 => add(addScaled(e.frog, e.axes[0], at), scale(e.axes[2], STICK_OVER_HAIR * bowScale));
     const stick = { a: axis(0), b: axis(100) };
+    const hidden = isEndOn(e);
+    const placed = hidden ? { ...placedOnce, index: false, middle: false, little: false } : placedOnce;
     const arm = armAt(input.arms, e.t);
     const ratio = (value: (p: readonly Vec3[]) => number): Tellable => ({ value, model: RATIO.u, limit: RATIO.limit });
     return {
       ...Object.fromEntries(
-        FINGERS.filter((finger) => finger !== 'little' || placed.little).flatMap((finger) =>
+        FINGERS.filter((finger) => !hidden && (finger !== 'little' || placed.little)).flatMap((finger) =>
           (['mcp', 'pip', 'dip'] as const).map((joint) => [
             `${finger}_${joint}_deg`,
             {
@@ -193,6 +197,9 @@ function isWithinReach(points: readonly Vec3[]): boolean {
     return (['mcp', 'pip', 'dip'] as const).every((joint) => bends[joint] >= REACH[joint][0] && bends[joint] <= REACH[joint][1]);
   });
 }
+
+/** Whether the bow points so nearly along the line of sight that fingers hide behind one another. */
+const isEndOn = ({ frog, axes }: HandEvidence): boolean => Math.abs(dot(axes[0], normalize(frog))) > Math.cos(FINGERS_HIDDEN * RADIANS);
 
 /** In a long take every second looked-at frame will do for the hand, which changes slowly; marked ones stay. */
 function thinned(bodies: readonly BodySighting[], marked: HandMeasuring['marked']): BodySighting[] {

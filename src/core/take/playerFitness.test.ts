@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { parseMarks } from '../formats/marks';
+import { fromRotationVector, multiply } from '../geometry/rotation';
 import { solutionFromMarks } from './marksToSolution';
 import { type PlayerPart, playerFitness } from './playerFitness';
 
@@ -21,6 +22,18 @@ describe('what a view can judge of the player', () => {
   });
   it('from close by: the hand, and nothing of the body', () => {
     expect(grades('ilvi-long-bows', 2.5)).toEqual({ arm: 'unfit', hand: 'fit', trunk: 'unfit', feet: 'unfit' });
+  });
+  it("from the frog's end of the bow: of the hand only the thumb, however near", () => {
+    const marks = parseMarks(readFileSync('demo/ilvi-long-bows.marks.json', 'utf8'));
+    const { solution, dimensions } = solutionFromMarks(marks);
+    /** The hand's fitness, half a metre away, with the bow so many degrees from the line of sight. */
+    const hand = (turn: number) => {
+      const rotation = multiply(fromRotationVector([0, (turn * Math.PI) / 180, 0]), [1, 0, 0, 0, 0, -1, 0, 1, 0]);
+      const poses = [{ rotation, translation: [0, 30, 500] as const }];
+      return playerFitness({ ...solution, poses }, dimensions, 'violin').find((p) => p.part === 'hand')!;
+    };
+    expect(hand(0)).toMatchObject({ grade: 'doubtful', why: expect.stringContaining('only the thumb') });
+    expect(hand(35)).toEqual({ part: 'hand', grade: 'fit' });
   });
   it('says what would help wherever something is in the way, and nothing of a cellist', () => {
     const marks = parseMarks(readFileSync('demo/oda-whole.marks.json', 'utf8'));

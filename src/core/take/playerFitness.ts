@@ -1,4 +1,4 @@
-import { LEAST_PALM } from '../body/fitHand';
+import { FINGERS_HIDDEN, LEAST_PALM } from '../body/fitHand';
 import { TOO_CLOSE } from '../body/fitStance';
 import { GROWN, likelyStature, SEGMENTS } from '../body/stature';
 import { HOLD } from '../body/torso';
@@ -28,6 +28,9 @@ const PALM = { fit: 70, least: LEAST_PALM, mm: 58 } as const;
 const TRUNK = { fit: 130, least: 60 } as const;
 /** Of the height: elbow under the shoulder and out from it, ankles under the shoulders. */
 const BODY = { elbowDown: 0.14, elbowOut: 0.07, ankles: 0.77 } as const;
+
+/** Where the bow crosses the strings, on the instrument (mm, mid-strip). */
+const BOW_AT: Vec3 = [28, 0, 33];
 
 /** Where a player who holds the instrument as usual stands before the camera. */
 function standing(pose: Pose, solution: MarksSolution, stature: number, up: Vec3): { shoulders: readonly [Vec3, Vec3]; middle: Vec3; right: Vec3 } {
@@ -59,11 +62,7 @@ export function playerFitness(solution: MarksSolution, dimensions: Dimensions, f
   const hips = addScaled(body.middle, up, -SEGMENTS.trunk.share * stature);
   const ankles = addScaled(body.middle, up, -BODY.ankles * stature);
 
-  const hand: PartFitness = {
-    part: 'hand',
-    grade: gradeBy(palm, PALM.fit, PALM.least),
-    ...(palm < PALM.fit ? { why: palm < PALM.least ? 'too small in the picture: film it from half a metre' : 'small in the picture: from nearer it is surer' } : {}),
-  };
+  const hand = handFitness(palm, pose);
   const armSeen = !close && seen(body.shoulders[0]) && seen(elbow);
   const arm: PartFitness = armSeen
     ? { part: 'arm', grade: gradeBy(trunk, TRUNK.fit, TRUNK.least), ...(trunk < TRUNK.fit ? { why: 'small in the picture' } : {}) }
@@ -74,6 +73,16 @@ export function playerFitness(solution: MarksSolution, dimensions: Dimensions, f
     : { part: 'trunk', grade: 'unfit', why: 'film from further, from head to hips' };
   const feet: PartFitness = seen(ankles) && !close ? { part: 'feet', grade: 'fit' } : { part: 'feet', grade: 'unfit', why: 'film the whole player, head to foot' };
   return [arm, hand, trunkGrade, feet];
+}
+
+/** A bow that is drawn squarely across the strings and points at the camera shows little of its hand. */
+function handFitness(palm: number, pose: Pose): PartFitness {
+  const size = gradeBy(palm, PALM.fit, PALM.least);
+  if (size === 'unfit') return { part: 'hand', grade: size, why: 'too small in the picture: film it from half a metre' };
+  const endOn = Math.abs(dot(rotate(pose.rotation, [0, 1, 0]), normalize(toOuter(pose, BOW_AT))));
+  if (endOn > Math.cos(FINGERS_HIDDEN * RADIANS))
+    return { part: 'hand', grade: 'doubtful', why: 'the bow points at the camera, so that only the thumb shows: the other fingers show from in front' };
+  return size === 'fit' ? { part: 'hand', grade: size } : { part: 'hand', grade: size, why: 'small in the picture: from nearer it is surer' };
 }
 
 function inside(camera: Camera, p: Vec3): boolean {
