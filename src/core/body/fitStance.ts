@@ -10,6 +10,8 @@ import { type HeldInstrument, HOLD, holdResiduals } from './torso';
 export interface StanceEvidence {
   /** Places in the picture, px; absent where a joint is not to be told. */
   readonly seen: Readonly<Partial<Record<StanceJoint, Vec2>>>;
+  /** How far the looks at a joint differ, px across and down (1 sigma): what jumps about is not well seen. */
+  readonly unsteady?: Readonly<Partial<Record<StanceJoint, Vec2>>> | undefined;
   /** Those of them that were placed by hand. */
   readonly placed?: ReadonlySet<StanceJoint> | undefined;
   /** The network's own guess in space, mm, camera axes from between the hips; only a hint. */
@@ -123,7 +125,7 @@ const at3 = (v: readonly number[], i: number): Vec3 => [v[i]!, v[i + 1]!, v[i + 
  * instrument's place on it, and the floor, joined by robust least squares. Undefined where too little was seen, or from too close.
  */
 export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }: StanceInput): StanceFit | undefined {
-  const { seen, space, instrument, placed, toLeftEar } = evidence;
+  const { seen, space, instrument, placed, toLeftEar, unsteady } = evidence;
   const corners = (['shoulder.right', 'shoulder.left', 'hip.right', 'hip.left'] as const).map((j) => seen[j]);
   if (corners.some((c) => c === undefined)) return undefined;
   const [sr, sl, hr, hl] = corners as [Vec2, Vec2, Vec2, Vec2];
@@ -146,12 +148,14 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
     if (!p) continue;
     const { off, sigma } = placed?.has(joint) ? BY_HAND : toLeftEar && OF_HEAD.test(joint) ? BY_FACE : EYE[joint];
     const wider = torso * (told(joint, p) ? 1 : OUTSIDE);
+    const jumps = placed?.has(joint) ? undefined : unsteady?.[joint];
+    const [across, down] = [0, 1].map((axis) => Math.hypot(sigma[axis]! * wider, jumps?.[axis] ?? 0)) as [number, number];
     const [x, y] = [p[0] - off[0] * torso, p[1] - off[1] * torso];
     terms.push({
       at: on([joint]),
       residuals: (v) => {
         const there = project(camera, at3(v, 0));
-        return there ? [(there[0] - x) / (sigma[0] * wider), (there[1] - y) / (sigma[1] * wider)] : [100, 100];
+        return there ? [(there[0] - x) / across, (there[1] - y) / down] : [100, 100];
       },
       robust: 2,
     });

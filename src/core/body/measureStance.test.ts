@@ -111,6 +111,34 @@ describe('measuring a stance', () => {
     expect(lift(90).value - lift(0).value).toBeGreaterThan(2 * lift(90).u);
   });
 
+  it('is less sure of a trunk whose hips jump about from look to look, or lie elsewhere in the mirrored picture, and says nothing where they jump far', () => {
+    const hips = /^hip/;
+    /** The player with the hips seen so many px aside in turn, and so far apart in picture and mirror image. */
+    const jumping = (px: number, apart = 0) =>
+      looks(PLAYER).map((body, i) => ({
+        ...body,
+        joints: everyJoint((joint) => {
+          const { point, ...rest } = body.joints![joint];
+          const aside = hips.test(joint) ? px * ((i % 3) - 1) : 0;
+          return { ...rest, point: [point[0] + aside, point[1]] as Vec2, ...(hips.test(joint) ? { apart } : {}) };
+        }),
+      }));
+    const lean = (bodies: BodySighting[]) => measured(bodies).frames[20]!.trunk_lean_deg;
+    const steady = lean(jumping(0))!.u;
+    expect(lean(jumping(14))!.u).toBeGreaterThan(1.2 * steady);
+    expect(lean(jumping(0, 30))!.u).toBeGreaterThan(1.2 * steady);
+    expect(lean(jumping(80))).toBeUndefined();
+    // A player who sways as a whole is seen as well as one who stands still.
+    const swaying = looks(PLAYER).map((body, i) => ({
+      ...body,
+      joints: everyJoint((joint) => {
+        const { point, ...rest } = body.joints![joint];
+        return { ...rest, point: [point[0] + 14 * ((i % 3) - 1), point[1]] as Vec2 };
+      }),
+    }));
+    expect(lean(swaying)!.u).toBeLessThan(1.1 * steady);
+  });
+
   it('holds a posture between two looks, and says nothing long after the last', () => {
     const { frames } = measured(looks(PLAYER));
     expect(frames[30]!.trunk_lean_deg).toBeDefined();

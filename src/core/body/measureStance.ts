@@ -8,7 +8,7 @@ import { type Family, heldAtShoulder } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
 import type { TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
-import { mean, median } from '../statistics';
+import { mean, median, SIGMA_OF_MEDIAN } from '../statistics';
 import type { MarkedJoints } from './fitArm';
 import { fitStance, type StanceFit } from './fitStance';
 import { HEAD_POINTS, headPose } from './headPose';
@@ -16,7 +16,7 @@ import type { Hold } from './holds';
 import { usualLeftHand } from './leftHand';
 import { leftWristSeen } from './leftWrist';
 import { type BackPoint, lumbarArchSeen } from './lumbarArch';
-import { type BodySighting, LEAST_SEEN } from './sighting';
+import { type BodySighting, LEAST_SEEN, middleOf } from './sighting';
 import { headTilt, headTurn, kneeAngle, leftElbowGap, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
 import { headSize, likelyStature } from './stature';
 import { torsoAxes } from './torso';
@@ -134,6 +134,7 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
       evidence: {
         seen,
         space,
+        unsteady: unsteadiness(span),
         placed: new Set(byHand.keys()),
         toLeftEar: head?.toLeftEar,
         ...(pose && standing
@@ -221,6 +222,25 @@ function headOf(camera: Camera, span: readonly BodySighting[], stature: number):
     middle((pose) => project(camera, toOuter(pose, scale(HEAD_POINTS[name], size))) ?? [Number.NaN, Number.NaN]) as unknown as Vec2;
   const toLeftEar = normalize(middle((pose) => rotate(pose.rotation, [1, 0, 0])) as unknown as Vec3);
   return { seen: { nose: seen('nose'), 'ear.left': seen('ear.left'), 'ear.right': seen('ear.right') }, toLeftEar };
+}
+
+/** Looks in the picture and in its mirror image that differ tell of their error: so much of the distance between them, each way (as for the arm). */
+const APART = 0.65 / Math.SQRT2;
+
+/** How far the looks at each joint differ over a short while, beside the shoulders, with which the whole player sways. */
+function unsteadiness(span: readonly BodySighting[]): Partial<Record<StanceJoint, Vec2>> {
+  const out: Partial<Record<StanceJoint, Vec2>> = {};
+  const shoulders = span.map(({ joints }) => middleOf(joints!, 'shoulder.left', 'shoulder.right'));
+  for (const joint of STANCE_JOINTS) {
+    const apart = APART * median(span.map((b) => b.joints![joint].apart ?? 0));
+    const spread = (axis: 0 | 1) => {
+      const beside = span.map((b, i) => b.joints![joint].point[axis] - shoulders[i]![axis]);
+      const middle = median(beside);
+      return SIGMA_OF_MEDIAN * median(beside.map((v) => Math.abs(v - middle)));
+    };
+    out[joint] = [Math.hypot(apart, spread(0)), Math.hypot(apart, spread(1))];
+  }
+  return out;
 }
 
 /** Sightings of a player, those near in time together. */
