@@ -10,7 +10,7 @@ import { type HeldInstrument, HOLD, holdResiduals } from './torso';
 export interface StanceEvidence {
   /** Places in the picture, px; absent where a joint is not to be told. */
   readonly seen: Readonly<Partial<Record<StanceJoint, Vec2>>>;
-  /** How far the looks at a joint differ, px across and down (1 sigma): what jumps about is not well seen. */
+  /** How far the network's looks at a joint differ, px across and down (1 sigma): what jumps about is not well seen. */
   readonly unsteady?: Readonly<Partial<Record<StanceJoint, Vec2>>> | undefined;
   /** Those of them that were placed by hand. */
   readonly placed?: ReadonlySet<StanceJoint> | undefined;
@@ -138,6 +138,7 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
   const squeezed = torso < (SQUEEZED * foreshortened * SEGMENTS.trunk.share * stature.value * camera.focal) / depth;
   if (SEGMENTS.trunk.share * stature.value * camera.focal > TOO_CLOSE * camera.height * depth) return undefined;
   const told = (joint: StanceJoint, [x, y]: Vec2) => x >= 0 && y >= 0 && x <= camera.width && y <= camera.height && !(squeezed && LOWER.test(joint) && !placed?.has(joint));
+  const eyeFor = (joint: StanceJoint): JointEye => (placed?.has(joint) ? BY_HAND : toLeftEar && OF_HEAD.test(joint) ? BY_FACE : EYE[joint]);
   const tilt = Math.max(1, Math.hypot(1, upSigmaDeg / 6));
   const H = COUNT;
   const terms: Term[] = [{ at: [H], residuals: ([x]) => [(x! - stature.value) / stature.sigma] }];
@@ -146,10 +147,11 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
   for (const joint of STANCE_JOINTS) {
     const p = seen[joint];
     if (!p) continue;
-    const { off, sigma } = placed?.has(joint) ? BY_HAND : toLeftEar && OF_HEAD.test(joint) ? BY_FACE : EYE[joint];
+    const eye = eyeFor(joint);
+    const { off, sigma } = eye;
     const wider = torso * (told(joint, p) ? 1 : OUTSIDE);
-    const jumps = placed?.has(joint) ? undefined : unsteady?.[joint];
-    const [across, down] = [0, 1].map((axis) => Math.hypot(sigma[axis]! * wider, jumps?.[axis] ?? 0)) as [number, number];
+    const jumps = eye === EYE[joint] ? unsteady?.[joint] : undefined;
+    const [across, down] = [Math.hypot(sigma[0] * wider, jumps?.[0] ?? 0), Math.hypot(sigma[1] * wider, jumps?.[1] ?? 0)];
     const [x, y] = [p[0] - off[0] * torso, p[1] - off[1] * torso];
     terms.push({
       at: on([joint]),

@@ -107,7 +107,7 @@ describe('fingers of the bow hand', () => {
     // The frog end toward the camera, the strings across the picture.
     const endOn: Pose = { rotation: multiply(fromRotationVector([0, 0.05, 0]), [1, 0, 0, 0, 0, -1, 0, 1, 0]), translation: [0, 40, 620] };
     const { told, bends } = measured({ thumb: 20, marks: [...THUMB_POINTS, 17, 18, 19, 20], seenFrom: endOn });
-    for (const name of ['index_pip_deg', 'middle_mcp_deg', 'ring_dip_deg', 'little_pip_deg', 'little_to_stick'] as const) expect(told(name)).toEqual([]);
+    for (const name of ['index_pip_deg', 'middle_mcp_deg', 'ring_dip_deg', 'little_pip_deg', 'little_to_stick', 'hand_opening'] as const) expect(told(name)).toEqual([]);
     expect(told('thumb_ip_deg').length).toBeGreaterThan(20);
     for (const { value, u } of told('thumb_ip_deg')) expect(Math.abs(value - bends.thumb)).toBeLessThan(2 * u);
   });

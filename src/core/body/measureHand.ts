@@ -135,7 +135,7 @@ export function measureHand(input: HandMeasuring): HandMeasures {
       ...(placed.little ? { little_to_stick: ratio((p) => littleToStick(p, stick)), gap_ring_little: ratio((p) => tipGap(p, 'ring', 'little')) } : {}),
       ...(placed.middle ? { middle_crossing: ratio((p) => middleCrossing(p, stick)) } : {}),
       ...(placed.middle && placed.index ? { gap_index_middle: ratio((p) => tipGap(p, 'index', 'middle')) } : {}),
-      ...(placed.thumb ? { hand_opening: ratio(handOpening) } : {}),
+      ...(placed.thumb && !hidden ? { hand_opening: ratio(handOpening) } : {}),
     };
   };
   const told = evidence.map((_, k) => {

@@ -12,10 +12,10 @@ const REACH = 3;
 const LASTING = 4;
 const CONTOURS = 1;
 /**
- * Seen from low over its plate an instrument slides along its own axis however surely it is known again, since its
- * look hardly tells where along it lies: by so much (px at 960 across) after so many seconds, alike in about so many
- * looks running. Points found in the
- * picture, freed of what they always err by, are about {@link POINTS} off (ours, from whole players of two renderers).
+ * Seen from low over its plate an instrument slides along its own axis however surely it is known again, since its look
+ * hardly tells where along it lies: by so much (px at 960 across) after so many seconds, alike in about so many looks
+ * running. Points found in the picture, freed of what they always err by, are about {@link POINTS} off (ours, from
+ * whole players of two renderers).
  */
 const SLIDE = { most: 3, within: 0.3, alike: 3 } as const;
 const POINTS = 1;
