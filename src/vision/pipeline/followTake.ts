@@ -15,6 +15,7 @@ import type { LookForBow } from '../start/lookForBow';
 import type { LookForInstrument } from '../start/lookForInstrument';
 import { mendBow } from './mendBow';
 import { mendInstrument } from './mendInstrument';
+import { resumeBow } from './resumeBow';
 import { settleInstrument } from './settleInstrument';
 
 /** So many frames the bow may be behind the instrument. A fixed number, so that results do not depend on the machine. */
@@ -143,6 +144,7 @@ export async function followTake(
     }
   }
   const { lookAfresh, signal } = options;
+  const lost = [...out.values()].flatMap(({ index, pose }) => (pose ? [] : [index]));
   if (lookAfresh) await mendInstrument({ source, camera: solution.camera, instrument, tracked: out, look: lookAfresh.instrument, signal });
   if (lookAfresh && bowKnown) {
     const known = sorted.filter((a) => bows.has(a.index));
@@ -154,6 +156,8 @@ export async function followTake(
       await bow.learn(frame, anchor.pose, bows.get(anchor.index)!);
     };
     const placed = known.filter(({ bow: { frog, tip, frogGuessed, tipGuessed } }) => frog && tip && !frogGuessed && !tipGuessed).map((a) => a.index);
+    const restored = new Set(lost.filter((index) => out.get(index)!.pose));
+    await resumeBow({ source, context, bow, tracked: out, restored, learnNear, signal });
     await mendBow({ source, context, bow, tracked: out, learnNear, look: lookAfresh.bow, placed, signal });
   }
   const inOrder = [...out.values()].sort((a, b) => a.index - b.index);

@@ -1,61 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { type BowState, hairLine } from '../../core/bow/bowState';
 import { type BowSighting, NO_BOW } from '../../core/bow/sighting';
-import { project } from '../../core/geometry/camera';
-import { type Pose, toOuter } from '../../core/geometry/pose';
-import { fromRotationVector } from '../../core/geometry/rotation';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import { seededRandom } from '../../core/random';
 import type { BowFollower } from '../bow/bowFollower';
-import { hairEnds } from '../bow/hairInPicture';
-import { blankFilm, context } from '../bow/testViolin';
+import { context } from '../bow/testViolin';
 import type { BowOpinion, LookForBow } from '../start/lookForBow';
 import { mendBow } from './mendBow';
+import { apart, type Ends, endsOf, honestFollower, pose, sightingOf, source, truth } from './playedBow';
 
-const FRAMES = 150;
-const pose: Pose = { rotation: fromRotationVector([2.5, 0.4, 0.5]), translation: [-60, -60, 1500] };
-interface Ends {
-  readonly frog: Vec2;
-  readonly tip: Vec2;
-}
-
-function endsOf(state: BowState, string: number): Ends {
-  const line = hairLine(state, context.strings[string]!, context.hair, 1);
-  return { frog: project(context.camera, toOuter(pose, line.frog))!, tip: project(context.camera, toOuter(pose, line.tip))! };
-}
-/** A bow going to and fro on the A string, at 30 frames a second. */
-const truth = Array.from({ length: FRAMES }, (_, i) => endsOf({ contact: 28, skew: 2, inclination: context.levels.natural[2]!, position: 0.5 - 0.4 * Math.cos(i / 12) }, 2));
 /** A shelf that looks like a bow. */
 const shelf = endsOf({ contact: 40, skew: -9, inclination: context.levels.natural[0]!, position: 0.6 }, 0);
-
-const sightingOf = ({ frog, tip }: Ends): BowSighting => ({
-  line: { a: frog, b: tip, sigmaA: 1, sigmaB: 1, shareA: 0, shareB: 1 },
-  frog: { point: frog, sigma: 3 },
-  tip: { point: tip, sigma: 2 },
-  score: 0.8,
-});
-const apart = (a: Ends, b: Ends) => Math.max(Math.hypot(a.frog[0] - b.frog[0], a.frog[1] - b.frog[1]), Math.hypot(a.tip[0] - b.tip[0], a.tip[1] - b.tip[1]));
-
-const source = blankFilm(FRAMES);
-
-/** Follows the true bow when started near it, and sees nothing else. */
-function honestFollower(): BowFollower {
-  let start: Ends | undefined;
-  let on = false;
-  return {
-    learn: async () => ({ state: { contact: 28, skew: 2, inclination: 0, position: 0.5 }, string: 2 }),
-    startAt: async (belief) => {
-      start = hairEnds(pose, context, belief);
-    },
-    follow: async ({ index }) => {
-      if (start) on = apart(start, truth[index]!) < 60;
-      start = undefined;
-      return { sighting: on ? sightingOf(truth[index]!) : NO_BOW, mistaken: 0, inPicture: undefined };
-    },
-    sidewaysZero: async () => ({ atFrog: 0, atTip: 0, sigmaFrog: 1, sigmaTip: 1 }),
-  };
-}
 
 /** A witness that is off by some px and blind in a third of the frames; `lies` in some. */
 function witness(lies: (index: number) => boolean = () => false): { look: LookForBow; asked: number[] } {
