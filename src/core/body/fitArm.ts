@@ -4,7 +4,7 @@ import { add, addScaled, cross, distance, dot, mix, normalize, scale, subtract, 
 import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { median } from '../statistics';
-import { type BodyJoint, type BodySighting, seenTorso } from './sighting';
+import { type BodyJoint, type BodySighting, LOOKS_APART, seenTorso } from './sighting';
 import { GROWN, type Length, SEGMENTS } from './stature';
 import { type HeldInstrument, HOLD, holdResiduals } from './torso';
 import { WRIST_AT_FROG } from './wristAtFrog';
@@ -70,8 +70,6 @@ const LOST = 0.3;
 /** Between the two, half way: it may be on its way to be lost. */
 const STRAYING = 0.13;
 
-/** Looks in the picture and in its mirror image that differ tell of their error: so much of the distance between them (ours, from 17 clips of two renderers). */
-const APART = 0.65;
 /** An elbow the network calls more likely hidden than usual in the clip goes astray long before it says so outright (0.03 where 0.003 is usual): from so many times the usual on its error grows with it, to so many times (ours, from the same clips). */
 const DIM = { from: 3, most: 5 } as const;
 const hidden = (seen: number): number => 1.001 - seen;
@@ -156,7 +154,7 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
       const lost = (joint === 'elbow' ? about : own) > LOST ? { shoulder: 1, elbow: 8, wrist: 7, otherShoulder: 1 }[joint] : 1;
       const doubt = trust < 0.5 && joint !== 'otherShoulder' ? 2.6 : 1;
       const dim = joint === 'elbow' ? Math.min(DIM.most, Math.max(1, hidden(seen.seen) / hidden(usualSight) / DIM.from)) : 1;
-      const sigma = Math.hypot(JOINT_SIGMA[joint] * torso, APART * (seen.apart ?? 0)) * alike * lost * doubt * dim;
+      const sigma = Math.hypot(JOINT_SIGMA[joint] * torso, LOOKS_APART * (seen.apart ?? 0)) * alike * lost * doubt * dim;
       terms.push({
         at: [...three(place(joint)), G(GLOBAL.bias + 2 * q), G(GLOBAL.bias + 2 * q + 1)],
         residuals: (v) => inPicture(camera, at3(v, 0), [seen.point[0] - v[3]!, seen.point[1] - v[4]!], sigma),

@@ -88,19 +88,15 @@ export function measureHand(input: HandMeasuring): HandMeasures {
   // Where the teacher's own marks would need such a hand, bow or camera are not where they seem, in the other frames too.
   if (evidence.some(({ marked }, k) => marked && !isWithinReach(fit.frames[k]!))) return nothing;
 
-  const placedOnce = placedFingers(evidence);
+  const placed = placedFingers(evidence);
   const coarse = Math.max(1, SMALL_PALM / fit.palm);
-  const tellable = (k: number): Partial<Record<Quantity, Tellable>> => {
-    const e = evidence[k]!;
+  const ratio = (value: (p: readonly Vec3[]) => number): Tellable => ({ value, model: RATIO.u, limit: RATIO.limit });
+  const ofFingers = (e: HandEvidence): Partial<Record<Quantity, Tellable>> => {
     const axis = (at: number): Vec3 => add(addScaled(e.frog, e.axes[0], at), scale(e.axes[2], STICK_OVER_HAIR * bowScale));
     const stick = { a: axis(0), b: axis(100) };
-    const hidden = isEndOn(e);
-    const placed = hidden ? { ...placedOnce, index: false, middle: false, little: false } : placedOnce;
-    const arm = armAt(input.arms, e.t);
-    const ratio = (value: (p: readonly Vec3[]) => number): Tellable => ({ value, model: RATIO.u, limit: RATIO.limit });
     return {
       ...Object.fromEntries(
-        FINGERS.filter((finger) => !hidden && (finger !== 'little' || placed.little)).flatMap((finger) =>
+        FINGERS.filter((finger) => finger !== 'little' || placed.little).flatMap((finger) =>
           (['mcp', 'pip', 'dip'] as const).map((joint) => [
             `${finger}_${joint}_deg`,
             {
@@ -111,6 +107,15 @@ export function measureHand(input: HandMeasuring): HandMeasures {
           ]),
         ),
       ),
+      ...(placed.little ? { little_to_stick: ratio((p) => littleToStick(p, stick)), gap_ring_little: ratio((p) => tipGap(p, 'ring', 'little')) } : {}),
+      ...(placed.middle ? { middle_crossing: ratio((p) => middleCrossing(p, stick)) } : {}),
+      ...(placed.middle && placed.index ? { gap_index_middle: ratio((p) => tipGap(p, 'index', 'middle')) } : {}),
+      ...(placed.thumb ? { hand_opening: ratio(handOpening) } : {}),
+    };
+  };
+  const ofThumbAndWrist = (e: HandEvidence): Partial<Record<Quantity, Tellable>> => {
+    const arm = armAt(input.arms, e.t);
+    return {
       ...(placed.thumb
         ? {
             thumb_slant_deg: { value: (p: readonly Vec3[]) => thumbSlant(p, e.axes), model: MODEL.thumb, limit: LIMIT.thumb, share: PLACED_THUMB },
@@ -132,18 +137,15 @@ export function measureHand(input: HandMeasuring): HandMeasures {
             },
           }
         : {}),
-      ...(placed.little ? { little_to_stick: ratio((p) => littleToStick(p, stick)), gap_ring_little: ratio((p) => tipGap(p, 'ring', 'little')) } : {}),
-      ...(placed.middle ? { middle_crossing: ratio((p) => middleCrossing(p, stick)) } : {}),
-      ...(placed.middle && placed.index ? { gap_index_middle: ratio((p) => tipGap(p, 'index', 'middle')) } : {}),
-      ...(placed.thumb && !hidden ? { hand_opening: ratio(handOpening) } : {}),
     };
   };
+  const tellable = (e: HandEvidence): Partial<Record<Quantity, Tellable>> => ({ ...(isEndOn(e) ? {} : ofFingers(e)), ...ofThumbAndWrist(e) });
   const told = evidence.map((_, k) => {
     const points = fit.frames[k]!;
     const misfit = misfitOf(solution.camera, points, believed[k]!, fit.palm);
     if (isMistaken(points, believed[k]!, misfit)) return {};
     const loose = Math.max(1, misfit / MISFIT.fine);
-    const entries = Object.entries(tellable(k)).flatMap(([name, { value, model, limit, share = 1 }]) => {
+    const entries = Object.entries(tellable(evidence[k]!)).flatMap(([name, { value, model, limit, share = 1 }]) => {
       const u = loose * Math.hypot(share * fit.sigmaOf(k, value), model);
       const v = value(points);
       return Number.isFinite(v) && u <= limit ? [[name, { value: v, u }] as const] : [];

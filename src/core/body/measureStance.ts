@@ -16,7 +16,7 @@ import type { Hold } from './holds';
 import { usualLeftHand } from './leftHand';
 import { leftWristSeen } from './leftWrist';
 import { type BackPoint, lumbarArchSeen } from './lumbarArch';
-import { type BodySighting, LEAST_SEEN, middleOf } from './sighting';
+import { type BodySighting, LEAST_SEEN, LOOKS_APART, middleOf } from './sighting';
 import { headTilt, headTurn, kneeAngle, leftElbowGap, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
 import { headSize, likelyStature } from './stature';
 import { torsoAxes } from './torso';
@@ -224,15 +224,13 @@ function headOf(camera: Camera, span: readonly BodySighting[], stature: number):
   return { seen: { nose: seen('nose'), 'ear.left': seen('ear.left'), 'ear.right': seen('ear.right') }, toLeftEar };
 }
 
-/** Looks in the picture and in its mirror image that differ tell of their error: so much of the distance between them, each way (as for the arm). */
-const APART = 0.65 / Math.SQRT2;
-
-/** How far the looks at each joint differ over a short while, beside the shoulders, with which the whole player sways. */
+/** How far the looks at each joint differ over a short while (px across and down, 1 sigma), beside the shoulders, with which the whole player sways. */
 function unsteadiness(span: readonly BodySighting[]): Partial<Record<StanceJoint, Vec2>> {
   const out: Partial<Record<StanceJoint, Vec2>> = {};
   const shoulders = span.map(({ joints }) => middleOf(joints!, 'shoulder.left', 'shoulder.right'));
   for (const joint of STANCE_JOINTS) {
-    const apart = APART * median(span.map((b) => b.joints![joint].apart ?? 0));
+    // Its direction is not known: half of its square goes each way.
+    const apart = (LOOKS_APART / Math.SQRT2) * median(span.map((b) => b.joints![joint].apart ?? 0));
     const spread = (axis: 0 | 1) => {
       const beside = span.map((b, i) => b.joints![joint].point[axis] - shoulders[i]![axis]);
       const middle = median(beside);

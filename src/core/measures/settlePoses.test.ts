@@ -98,7 +98,7 @@ describe('poses settled on points, of an instrument that slides along itself', (
   it('hardly move near the mark, whatever one look says there', () => {
     const out = settled((t) => (t === 0 ? 5 : 0));
     expect(Math.abs(moved(out[0]!))).toBeLessThan(1e-6);
-    for (let i = 1; i < 125; i++) expect(Math.abs(moved(out[i]!))).toBeLessThan(5);
+    for (const i of [1, 2]) expect(Math.abs(moved(out[i]!))).toBeLessThan(1);
   });
   it('take off what the network always errs by: mostly what it says about the mark', () => {
     fc.assert(

@@ -69,7 +69,7 @@ const WELL_SEEN = 0.8;
 /**
  * So it is with the line of a bow that looks still less like itself: it may be off by the first times the square of
  * what its likeness lacks to the second (px at 960 across; ours, from 600 lines of clear, dark and noisy films of two
- * renderers: one in ten was off by 1.5 px above 0.7, 6 about 0.6, 20 and more below 0.5).
+ * renderers: one in ten was off by 1.5 px and more above 0.7, by 6 about 0.6, by 20 about 0.5).
  */
 const LINE_MISTAKE = 350;
 const LINE_SEEN = 0.65;

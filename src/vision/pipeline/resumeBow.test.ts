@@ -52,6 +52,15 @@ describe('a bow taken up again', () => {
     await resumed(whole, lost);
     expect([...whole]).toEqual([...kept]);
   });
+  it('takes back the ends that a later frame shows to have been something else', async () => {
+    const lost = between(0, 39);
+    const tracked = film(lost);
+    const honest = honestFollower();
+    const late = { ...honest, follow: async (...given: Parameters<typeof honest.follow>) => ({ ...(await honest.follow(...given)), mistaken: given[0].index === 30 ? 4 : 0 }) };
+    await resumed(tracked, lost, late);
+    for (const i of [31, 32, 33, 34]) expect(tracked.get(i)!.sighting).toMatchObject({ frog: undefined, tip: undefined });
+    for (const i of [30, 35]) expect(tracked.get(i)!.sighting.frog).toBeDefined();
+  });
   it('is given up where it does not show, and not begun where no bow is near', async () => {
     const blind = { ...honestFollower(), follow: async () => ({ sighting: NO_BOW, mistaken: 0, inPicture: undefined }) };
     const lost = between(0, 39);

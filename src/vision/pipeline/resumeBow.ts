@@ -35,19 +35,27 @@ export async function resumeBow({ source, context, bow, tracked, restored, learn
     }
     return undefined;
   };
+  const missing = (from: number, to: number) => [...restored].some((i) => i >= from && i <= to && !tracked.get(i)!.sighting.line);
   const follow = async (from: number, to: number, way: 1 | -1) => {
+    if (!missing(from, to)) return;
     const start = seenFrom(way === 1 ? from - 1 : to + 1, way === 1 ? -1 : 1);
     if (!start) return;
     await learnNear(start.index);
     await bow.startAt(beliefFromEnds(context, tracked.get(start.index)!.pose!, start.ends, unit));
     const frames: AsyncIterable<Frame> = way === 1 ? ahead(source.forward(start.index + 1, to + 1)) : backward(source, start.index - 1, from);
     const seen = new Map<number, BowSighting>();
+    const order: number[] = [];
     let unseen = 0;
     for await (const frame of frames) {
       signal?.throwIfAborted();
       const pose = tracked.get(frame.index)?.pose;
       if (!pose) continue;
-      const { sighting } = await bow.follow(frame, pose);
+      const { sighting, mistaken } = await bow.follow(frame, pose);
+      for (const index of order.slice(Math.max(0, order.length - mistaken))) {
+        const before = seen.get(index);
+        if (before) seen.set(index, { ...before, frog: undefined, tip: undefined });
+      }
+      order.push(frame.index);
       unseen = sighting.line ? 0 : unseen + 1;
       if (unseen > MOST_UNSEEN) break;
       if (sighting.line && restored.has(frame.index) && !tracked.get(frame.index)!.sighting.line) seen.set(frame.index, sighting);

@@ -41,7 +41,7 @@ export async function lookClosely(
   return place([...whole, ...(await look(squaresAbout(body, [CLOSE], CLOSE_TURNS)))], again.pose) ?? again;
 }
 
-/** Points of an instrument whose place is known, looked at as closely. None where it lies nowhere. */
+/** Points that show of an instrument whose place is roughly known, film px, by looks at its box and its body. None where it lies behind the camera. */
 export async function lookAtPoints(look: (squares: readonly Square[]) => Promise<Look[]>, camera: Camera, model: InstrumentModel, pose: Pose): Promise<LandmarkSighting[]> {
   const box = instrumentBox(camera, model, pose);
   const body = instrumentBox(camera, model, pose, BODY_POINTS);
