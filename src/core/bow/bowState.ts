@@ -1,4 +1,4 @@
-import { addScaled, DEGREES, normalize, RADIANS, subtract, type Vec3 } from '../geometry/vec3';
+import { add, addScaled, cross, DEGREES, normalize, RADIANS, scale, subtract, type Vec3 } from '../geometry/vec3';
 import { onString, type StringLine } from '../instrument/strings';
 
 /** The bow against the instrument in four numbers, on a given string. */
@@ -38,14 +38,28 @@ export interface HairLine {
   readonly contact: Vec3;
 }
 
-/** Both ends of the hair and the contact in the instrument frame, mm. */
+/**
+ * The middle of the ribbon of hair lies so far over the middle of the string (mm): half a string and half a ribbon
+ * (common practice, no source: strings of a violin are 0.3 to 0.9 mm thick, a ribbon some 0.3). Seen from low a hair
+ * that was taken to lie in the middle of the string would seem 1 to 3 mm nearer to the bridge or farther from it.
+ */
+const HAIR_OVER_STRING = 0.6;
+
+/** From the middle of the string to the middle of the hair that lies on it, in the direction b. */
+export function overString(b: Vec3, string: Pick<StringLine, 'bridge' | 'nut'>): Vec3 {
+  const square = normalize(cross(b, subtract(string.nut, string.bridge)));
+  return scale(square, square[2] < 0 ? -HAIR_OVER_STRING : HAIR_OVER_STRING);
+}
+
+/** Both ends of the hair, which lies on the string, and the contact, in the middle of the string; instrument frame, mm. */
 export function hairLine(state: BowState, string: StringLine, hair: number, side: 1 | -1): HairLine {
   const contact = onString(string, state.contact);
   const b = hairDirection(state.skew, state.inclination, side);
+  const over = add(contact, overString(b, string));
   return {
     contact,
-    frog: addScaled(contact, b, -state.position * hair),
-    tip: addScaled(contact, b, (1 - state.position) * hair),
+    frog: addScaled(over, b, -state.position * hair),
+    tip: addScaled(over, b, (1 - state.position) * hair),
   };
 }
 

@@ -19,10 +19,23 @@ export interface BowSighting {
   readonly tip: { readonly point: Vec2; readonly sigma: number } | undefined;
   /** How far the line may be off sideways (px, 1 sigma) at frog and tip by an error that all frames followed from one mark share. */
   readonly zero?: { readonly frog: number; readonly tip: number };
+  /** Where the middle of the hair was seen in this very frame. */
+  readonly hair?: HairBeside;
   /** False where an end was first placed by guess: then the seen length says nothing. */
   readonly lengthKnown?: boolean;
   /** Mean likeness of the cross sections to the bow's, 0..1. */
   readonly score: number;
+}
+
+/** The middle of the hair beside a bow's line: how far (px, + to the right of frog to tip as seen) at frog and tip. */
+export interface HairBeside {
+  readonly atFrog: number;
+  readonly atTip: number;
+  /** How far off that may be in one frame (1 sigma), */
+  readonly sigmaFrog: number;
+  readonly sigmaTip: number;
+  /** and in all alike. */
+  readonly shared: number;
 }
 
 /** Nothing seen. */
@@ -44,14 +57,6 @@ export function hairEndsOf({ line }: BowSighting): HairEnds | undefined {
   return { frog: at(0), tip: at(1) };
 }
 
-/** A correction of all lines followed from one mark, and what it may still be off (px, + to the right of frog to tip as seen). */
-export interface SidewaysZero {
-  readonly atFrog: number;
-  readonly atTip: number;
-  readonly sigmaFrog: number;
-  readonly sigmaTip: number;
-}
-
 /** The sighting with its line moved sideways. */
 export function moveSideways(sighting: BowSighting, atFrog: number, atTip: number): BowSighting {
   const line = sighting.line;
@@ -64,8 +69,3 @@ export function moveSideways(sighting: BowSighting, atFrog: number, atTip: numbe
   };
   return { ...sighting, line: { ...line, a: moved(line.a, line.shareA), b: moved(line.b, line.shareB) } };
 }
-
-export const withZero = (sighting: BowSighting, zero: SidewaysZero): BowSighting => ({
-  ...moveSideways(sighting, zero.atFrog, zero.atTip),
-  zero: { frog: zero.sigmaFrog, tip: zero.sigmaTip },
-});

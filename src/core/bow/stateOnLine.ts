@@ -1,8 +1,8 @@
 import { ray } from '../geometry/camera';
 import { type Pose, toInner } from '../geometry/pose';
 import { rotateBack } from '../geometry/rotation';
-import { cross, DEGREES, dot, normalize, RADIANS, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
-import { type BowState, hairDirection } from './bowState';
+import { add, addScaled, cross, DEGREES, dot, normalize, RADIANS, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { type BowState, hairDirection, overString } from './bowState';
 import type { BowContext } from './residuals';
 
 /** An end of the hair whose place in the picture is known. */
@@ -32,15 +32,16 @@ export function stateOnLine(context: BowContext, pose: Pose, line: readonly [Vec
   const d = normalize(subtract(nut, bridge));
   const slope = dot(plane, d);
   if (Math.abs(slope) < PARALLEL) return undefined;
-  const along = dot(plane, subtract(eye, bridge)) / slope;
-  const contact: Vec3 = [bridge[0] + d[0] * along, bridge[1] + d[1] * along, bridge[2] + d[2] * along];
   if (Math.abs(plane[0]) < PARALLEL) return undefined;
   // hairDirection is along (tan skew, s, -s tan inclination) and square to the plane's normal.
   const skew = Math.atan((-side * (plane[1] - plane[2] * Math.tan(inclinationDeg * RADIANS))) / plane[0]) * DEGREES;
   const b = hairDirection(skew, inclinationDeg, side);
+  const over = overString(b, context.strings[string]!);
+  const along = dot(plane, subtract(eye, add(bridge, over))) / slope;
+  const onHair = add(addScaled(bridge, d, along), over);
   // Place on the hair nearest the sight line of the seen end.
   const v = normalize(sight(end.point));
-  const w = subtract(contact, eye);
+  const w = subtract(onHair, eye);
   const bv = dot(b, v);
   const slant = 1 - bv * bv;
   if (slant < PARALLEL * PARALLEL) return undefined;

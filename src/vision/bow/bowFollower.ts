@@ -1,5 +1,5 @@
 import type { BowContext } from '../../core/bow/residuals';
-import type { BowSighting, SidewaysZero } from '../../core/bow/sighting';
+import type { BowSighting } from '../../core/bow/sighting';
 import type { Pose } from '../../core/geometry/pose';
 import type { Frame } from '../film/frame';
 import type { BowInPicture } from '../instrument/keyFrame';
@@ -27,7 +27,8 @@ export interface BowFollower {
   learn(frame: Frame, pose: Pose, mark: WholeBow): Promise<Belief>;
   startAt(belief: Belief, alongUnsure?: boolean): Promise<void>;
   follow(frame: Frame, pose: Pose): Promise<FollowedBow>;
-  sidewaysZero(unit: number): Promise<SidewaysZero>;
+  /** See {@link BowTracker.markSigma}. */
+  markSigma(unit: number): Promise<{ frog: number; tip: number }>;
 }
 
 /** Makes a follower for a clip. */
@@ -40,6 +41,6 @@ export const followBowHere: OpenBowFollower = (context) => {
     learn: async (frame, pose, mark) => tracker.learn(frame, pose, mark),
     startAt: async (...where) => tracker.startAt(...where),
     follow: async (frame, pose) => ({ sighting: tracker.follow(frame, pose), mistaken: tracker.mistaken, inPicture: tracker.inPicture(pose) }),
-    sidewaysZero: async (unit) => tracker.sidewaysZero(unit),
+    markSigma: async (unit) => tracker.markSigma(unit),
   };
 };

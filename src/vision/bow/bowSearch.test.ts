@@ -8,9 +8,6 @@ import { seededRandom } from '../../core/random';
 import type { Frame } from '../film/frame';
 import { steepLines } from '../film/steepLines';
 import { searchBow, searchWholeBow } from './bowSearch';
-import { cutStrip, STATIONS, stationShare } from './bowStrip';
-import { hairCentre } from './hairCentre';
-import { RunningTemplate } from './runningTemplate';
 import { context, H, W } from './testViolin';
 
 const pose: Pose = { rotation: fromRotationVector([2.5, 0.4, 0.5]), translation: [20, -20, 1150] };
@@ -72,30 +69,6 @@ describe('looking for the bow', () => {
   });
   it('finds none in a picture without a bow', () => {
     expect(searchWholeBow(picture(undefined, 5), pose, context)).toBeUndefined();
-  });
-});
-
-describe('the middle of the hair', () => {
-  it('is found beside a dark stick, however far off the line was learnt', () => {
-    const bow = endsOf({ contact: 28, skew: 3, inclination: context.levels.natural[2]!, position: 0.6 }, 2);
-    const frame = picture(bow, 2);
-    const n = away(bow.frog, bow.tip);
-    const side: Vec2 = [-(bow.tip[1] - bow.frog[1]) / n, (bow.tip[0] - bow.frog[0]) / n];
-    for (const [atFrog, atTip] of [
-      [0, 0],
-      [1.5, -1],
-      [-2, 0.5],
-    ] as const) {
-      const stations = Array.from({ length: STATIONS }, (_, k): Vec2 => {
-        const s = stationShare(k);
-        const o = atFrog + (atTip - atFrog) * s;
-        return [bow.frog[0] + (bow.tip[0] - bow.frog[0]) * s + side[0] * o, bow.frog[1] + (bow.tip[1] - bow.frog[1]) * s + side[1] * o];
-      });
-      const strip = cutStrip(frame, stations, 14, 0.5);
-      const centre = hairCentre({ half: strip.half, look: new RunningTemplate(strip.values, () => 1) }, 0.5, { frog: 0.7, tip: 0.6 }, 1)!;
-      expect(Math.abs(centre.atFrog + atFrog)).toBeLessThan(0.5);
-      expect(Math.abs(centre.atTip + atTip)).toBeLessThan(0.5);
-    }
   });
 });
 

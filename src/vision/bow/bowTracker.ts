@@ -1,17 +1,17 @@
 import { type BowOnString, type BowState, hairLine } from '../../core/bow/bowState';
 import { SWITCH_COST } from '../../core/bow/chooseStrings';
 import { type BowContext, MID_STRIP } from '../../core/bow/residuals';
-import { type BowSighting, NO_BOW, type SidewaysZero } from '../../core/bow/sighting';
+import { type BowSighting, NO_BOW } from '../../core/bow/sighting';
 import { solveFrame } from '../../core/bow/solveFrame';
 import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
-import { addScaled, dot, mix, normalize, subtract, type Vec2 } from '../../core/geometry/vec3';
+import { addScaled, cross, dot, mix, normalize, subtract, type Vec2, type Vec3 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
 import { BowExtent } from './bowExtent';
 import { type BowStrip, cutStrip, STATIONS } from './bowStrip';
 import { EndPatch, type EndScale, type FoundEnd } from './endPatch';
-import { hairCentre } from './hairCentre';
 import { hairEnds, hairStations } from './hairInPicture';
+import { hairMiddle, type RibbonView } from './hairMiddle';
 import { type BowTemplate, type FoundLine, findLine, GAPS } from './lineSearch';
 import { RunningTemplate } from './runningTemplate';
 
@@ -50,8 +50,10 @@ const MARKED_LINE = 0.8;
 const GUESSED_LINE = 3;
 /** and where no hair shows beside the guess (px at 960 across; ours: bows that point at the camera behind the hand were guessed off by 4 to 10). */
 const UNSEEN_LINE = 8;
-/** How well the middle of the hair is known from its gathered look (px at 960 across; ours, from synthetic clips). */
-const CENTRE_SIGMA = 1;
+/** Half the width of the hair (mm; common practice, no source: about a centimetre of ribbon). */
+const HAIR_HALF_MM = 5;
+/** Less like itself than this the line of a bow may be that of something else: nothing is said of its hair (ours). */
+const HAIR_SEEN = 0.55;
 /** Frames without either end in sight after which the bow is also tried further along its line, by how much (share of the hair), and how much better it must look there (ours). */
 const BLIND = 3;
 /** As if neither end had been in sight for so many frames: the ends are looked for about a quarter of the hair to either side (ours). */
@@ -113,7 +115,8 @@ export class BowTracker {
   private template: BowTemplate | undefined;
   /** How much the stick stands before the hair in the picture, 0 apart .. 1 wholly: what is seen then is not the hair's middle. */
   private hairHidden = 0;
-  private templateScale = { frog: 1, tip: 1 };
+  /** Whether the hair itself was seen since the last mark. */
+  private hairSeen = false;
   private frogPatch: EndPatch | undefined;
   private tipPatch: EndPatch | undefined;
   /** An end placed by guess moves with the bow all the same, but where on the bow it is stays unsure. */
@@ -154,8 +157,8 @@ export class BowTracker {
       const mmPerSample = strip.pitch / middle;
       const look = new RunningTemplate(strip.values, (i) => 1 / (1 + ((((i % width) - strip.half) * mmPerSample) / 12) ** 2));
       this.template = { half: strip.half, look };
-      this.hairHidden = Math.max(0, 1 - this.stickBeside(pose, belief) / STICK_APART_MM);
-      this.templateScale = { frog: scales.frog.across, tip: scales.tip.across };
+      this.hairHidden = Math.max(0, 1 - Math.abs(this.besideHair(pose, belief).stick) / STICK_APART_MM);
+      this.hairSeen = false;
       const u = direction(mark.frog, mark.tip);
       this.frogPatch = EndPatch.cut(frame, mark.frog, u, scales.frog, 'frog');
       this.tipPatch = EndPatch.cut(frame, mark.tip, u, scales.tip, 'tip');
@@ -166,22 +169,12 @@ export class BowTracker {
     return belief;
   }
 
-  /**
-   * How far (px) to move the lines found since the last mark so that they run along the middle of the hair: the
-   * mark was off by its own error, the hair's look gathered over many frames shows by how much.
-   */
-  sidewaysZero(unit: number): SidewaysZero {
-    const centre = this.template && hairCentre(this.template, PITCH * unit, this.templateScale, unit);
-    const joined = (offset: number | undefined, spread: number, guessed: boolean) => {
-      const mark = (guessed ? GUESSED_LINE : MARKED_LINE * (1 + 1.5 * this.hairHidden)) * unit;
-      // A guess at a place where no hair shows either: nobody has seen the line.
-      if (offset === undefined) return { at: 0, sigma: guessed ? UNSEEN_LINE * unit : mark };
-      const look = Math.hypot(CENTRE_SIGMA * unit, spread);
-      return { at: (offset * mark ** 2) / (mark ** 2 + look ** 2), sigma: (mark * look) / Math.hypot(mark, look) };
-    };
-    const frog = joined(centre?.atFrog, centre?.sigmaFrog ?? 0, this.guessed.frog);
-    const tip = joined(centre?.atTip, centre?.sigmaTip ?? 0, this.guessed.tip);
-    return { atFrog: frog.at, atTip: tip.at, sigmaFrog: frog.sigma, sigmaTip: tip.sigma };
+  /** How far (px, 1 sigma) the lines found since the last mark may be off sideways by the mark's own error, at frog and tip. */
+  markSigma(unit: number): { frog: number; tip: number } {
+    // A guess at a place where no hair shows either: nobody has seen the line.
+    const guess = this.hairSeen ? GUESSED_LINE : UNSEEN_LINE;
+    const of = (guessed: boolean) => (guessed ? guess : MARKED_LINE * (1 + 1.5 * this.hairHidden)) * unit;
+    return { frog: of(this.guessed.frog), tip: of(this.guessed.tip) };
   }
 
   /** `alongUnsure`: the line is known, but how far along it the bow lies only roughly. */
@@ -199,18 +192,25 @@ export class BowTracker {
     return this.belief && hairEnds(pose, this.context, this.belief);
   }
 
-  /** Distance (mm) at which the stick is seen beside the hair in mid-bow, were it upright over the strings. */
-  private stickBeside(pose: Pose, belief: Belief): number {
+  /** How far (mm) to the left (-) or right of the middle of the hair the stick is seen in mid-bow, were it upright over the strings, and the edge of the hair. */
+  private besideHair(pose: Pose, belief: Belief): { stick: number; edge: number } {
     const line = hairLine(belief.state, this.context.strings[belief.string]!, this.context.hair, this.context.side);
     const b = normalize(subtract(line.tip, line.frog));
     const up = normalize(addScaled([0, 0, 1], b, -b[2]));
     const middle = mix(line.frog, line.tip, 0.5);
-    const [frog, tip] = [line.frog, line.tip].map((p) => project(this.context.camera, toOuter(pose, p)));
-    const [hair, stick] = [middle, addScaled(middle, up, STICK_MM)].map((p) => project(this.context.camera, toOuter(pose, p)));
-    if (!frog || !tip || !hair || !stick) return 0;
+    const seen = (p: Vec3) => project(this.context.camera, toOuter(pose, p));
+    const [frog, tip, hair, stick, edge] = [line.frog, line.tip, middle, addScaled(middle, up, STICK_MM), addScaled(middle, cross(up, b), HAIR_HALF_MM)].map(seen);
+    if (!frog || !tip || !hair || !stick || !edge) return { stick: 0, edge: 0 };
     const u = direction(frog, tip);
     const pxPerMm = this.context.camera.focal / toOuter(pose, middle)[2];
-    return Math.abs((stick[0] - hair[0]) * u[1] - (stick[1] - hair[1]) * u[0]) / pxPerMm;
+    const aside = (p: Vec2) => ((p[1] - hair[1]) * u[0] - (p[0] - hair[0]) * u[1]) / pxPerMm;
+    return { stick: aside(stick), edge: aside(edge) };
+  }
+
+  private ribbonView(pose: Pose, belief: Belief): RibbonView {
+    const { stick, edge } = this.besideHair(pose, belief);
+    const { frog, tip } = this.scales(pose, belief);
+    return { half: Math.abs(edge), stickSide: stick < 0 ? -1 : 1, scale: { frog: frog.across, tip: tip.across } };
   }
 
   private scales(pose: Pose, belief: Belief): { frog: EndScale; tip: EndScale } {
@@ -288,17 +288,21 @@ export class BowTracker {
         start = { ...predicted, state: { ...predicted.state, position: better.position } };
       }
     }
+    const across = this.crossSections(frame, strip, found);
+    const hair = found.score > HAIR_SEEN ? hairMiddle(across, this.ribbonView(pose, predicted), unit) : undefined;
+    this.hairSeen ||= hair !== undefined;
     const sighting: BowSighting = {
       line: lineOf(found, unit),
       frog: frog && { point: frog.point, sigma: Math.hypot((4 * unit) / frog.score, this.frogPatch!.parallax(scales.frog), this.guessed.frog ? GUESS_SIGMA * unit : 0) },
       tip: tip && { point: tip.point, sigma: Math.hypot((2.5 * unit) / tip.score, this.tipPatch!.parallax(scales.tip), this.guessed.tip ? GUESS_SIGMA * unit : 0) },
+      hair,
       lengthKnown: !this.guessed.frog && !this.guessed.tip,
       score: found.score,
     };
     this.gap = found.gap;
     this.blind = frog || tip ? 0 : this.blind + 1;
     this.usual += (found.score > this.usual ? 0.05 : 0.02) * (found.score - this.usual);
-    if (found.score > 0.7 * this.usual) this.learnLook(frame, strip, found);
+    if (found.score > 0.7 * this.usual) this.template.look.learn(across.values, 2 * across.half + 1);
     this.believe(this.solve(pose, sighting, start));
     // Where the bow rests, its surroundings rest too and would be learnt as part of it.
     const position = this.belief!.state.position;
@@ -375,15 +379,13 @@ export class BowTracker {
     return best;
   }
 
-  /** Takes the cross sections on the found line into the template. */
-  private learnLook(frame: Frame, strip: BowStrip, found: FoundLine): void {
-    const template = this.template!;
+  /** Cross sections about the found line, as wide as the bow's look. */
+  private crossSections(frame: Frame, strip: BowStrip, found: FoundLine): BowStrip {
     const on = strip.stations.map((p, k): Vec2 => {
       const o = found.atFrog + (found.atTip - found.atFrog) * (k / (STATIONS - 1));
       return [p[0] + strip.normal[0] * o, p[1] + strip.normal[1] * o];
     });
-    const cross = cutStrip(frame, on, template.half * strip.pitch, strip.pitch);
-    template.look.learn(cross.values, 2 * template.half + 1);
+    return cutStrip(frame, on, this.template!.half * strip.pitch, strip.pitch);
   }
 
   private predict(state: BowState): BowState {

@@ -1,5 +1,6 @@
+import { layOnHair } from '../../core/bow/layOnHair';
 import type { BowContext } from '../../core/bow/residuals';
-import { NO_BOW, withZero } from '../../core/bow/sighting';
+import { NO_BOW } from '../../core/bow/sighting';
 import { knownEnd } from '../../core/bow/stateOnLine';
 import type { Pose } from '../../core/geometry/pose';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
@@ -136,11 +137,8 @@ export async function followTake(
     if (to >= anchor.index) await run(anchor, belief, ahead(source.forward(Math.max(anchor.index, from), to + 1)));
     if (from < anchor.index) await run(anchor, belief, backward(source, Math.min(anchor.index - 1, to), from));
     if (mark) {
-      const zero = await bow.sidewaysZero(unit);
-      for (let i = from; i <= to; i++) {
-        const tracked = out.get(i);
-        if (tracked) out.set(i, { ...tracked, sighting: withZero(tracked.sighting, zero) });
-      }
+      const followed = [...out.values()].filter(({ index }) => index >= from && index <= to);
+      for (const frame of layOnHair(followed, await bow.markSigma(unit), unit)) out.set(frame.index, frame);
     }
   }
   const { lookAfresh, signal } = options;

@@ -1,5 +1,6 @@
+import { layOnHair } from '../../core/bow/layOnHair';
 import type { BowContext } from '../../core/bow/residuals';
-import { type BowSighting, type HairEnds, hairEndsOf, NO_BOW, withZero } from '../../core/bow/sighting';
+import { type BowSighting, type HairEnds, hairEndsOf } from '../../core/bow/sighting';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { BowFollower } from '../bow/bowFollower';
@@ -180,13 +181,9 @@ export async function mendBow(input: MendInput): Promise<number> {
       inVain++;
       continue;
     }
-    const zero = await bow.sidewaysZero(unit);
-    for (const course of courses) {
-      for (const [i, sighting] of course.frames) {
-        tracked.set(i, { ...tracked.get(i)!, sighting: sighting === NO_BOW ? sighting : withZero(sighting, zero) });
-        mended++;
-      }
-    }
+    const followed = courses.flatMap((course) => [...course.frames].map(([i, sighting]) => ({ ...tracked.get(i)!, sighting })));
+    for (const frame of layOnHair(followed, await bow.markSigma(unit), unit)) tracked.set(frame.index, frame);
+    mended += followed.length;
   }
   return mended;
 }

@@ -49,6 +49,6 @@ export function honestFollower(): BowFollower {
       start = undefined;
       return { sighting: on ? sightingOf(truth[index]!) : NO_BOW, mistaken: 0, inPicture: undefined };
     },
-    sidewaysZero: async () => ({ atFrog: 0, atTip: 0, sigmaFrog: 1, sigmaTip: 1 }),
+    markSigma: async () => ({ frog: 1, tip: 1 }),
   };
 }

@@ -1,5 +1,6 @@
+import { layOnHair } from '../../core/bow/layOnHair';
 import type { BowContext } from '../../core/bow/residuals';
-import { type BowSighting, hairEndsOf, withZero } from '../../core/bow/sighting';
+import { type BowSighting, hairEndsOf } from '../../core/bow/sighting';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { BowFollower } from '../bow/bowFollower';
 import { beliefFromEnds } from '../bow/bowTracker';
@@ -61,8 +62,8 @@ export async function resumeBow({ source, context, bow, tracked, restored, learn
       if (sighting.line && restored.has(frame.index) && !tracked.get(frame.index)!.sighting.line) seen.set(frame.index, sighting);
     }
     if (seen.size === 0) return;
-    const zero = await bow.sidewaysZero(unit);
-    for (const [index, sighting] of seen) tracked.set(index, { ...tracked.get(index)!, sighting: withZero(sighting, zero) });
+    const resumed = [...seen].map(([index, sighting]) => ({ ...tracked.get(index)!, sighting }));
+    for (const frame of layOnHair(resumed, await bow.markSigma(unit), unit)) tracked.set(frame.index, frame);
     found += seen.size;
   };
   for (const [from, to] of runsOf([...restored].sort((a, b) => a - b))) {

@@ -17,7 +17,7 @@ const api = {
   learn: (...args: Parameters<BowFollower['learn']>) => opened().learn(...args),
   startAt: (...args: Parameters<BowFollower['startAt']>) => opened().startAt(...args),
   follow: (...args: Parameters<BowFollower['follow']>) => opened().follow(...args),
-  sidewaysZero: (...args: Parameters<BowFollower['sidewaysZero']>) => opened().sidewaysZero(...args),
+  markSigma: (...args: Parameters<BowFollower['markSigma']>) => opened().markSigma(...args),
 };
 
 export type BowWorker = typeof api;

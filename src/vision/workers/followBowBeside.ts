@@ -22,6 +22,6 @@ export const followBowBeside: OpenBowFollower = (context) => {
     },
     startAt: (...where) => bow.startAt(...where),
     follow: (frame, pose) => bow.follow(handOver(frame), pose),
-    sidewaysZero: (unit) => bow.sidewaysZero(unit),
+    markSigma: (unit) => bow.markSigma(unit),
   };
 };
