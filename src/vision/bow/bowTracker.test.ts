@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Vec2 } from '../../core/geometry/vec3';
+import type { Pose } from '../../core/geometry/pose';
+import { fromAxes } from '../../core/geometry/rotation';
+import { RADIANS, type Vec2 } from '../../core/geometry/vec3';
 import { seededRandom } from '../../core/random';
 import type { Frame } from '../film/frame';
 import { BowTracker } from './bowTracker';
@@ -81,5 +83,29 @@ describe('a bow that looks little like itself', () => {
       expect(score).toBeLessThan(0.5);
       expect(sigma).toBeGreaterThan(8);
     }
+  });
+});
+
+describe('a bow that points at the camera', () => {
+  /** Stated error (px) of the line of a bow at such an angle (degrees) to the line of sight, tip foremost. */
+  const sigmaAt = (degrees: number) => {
+    const [sin, cos] = [Math.sin(degrees * RADIANS), Math.cos(degrees * RADIANS)];
+    const from: Pose = { rotation: fromAxes([0, 1, 0], [sin, 0, -cos]), translation: [0, 0, 1500] };
+    const tracker = new BowTracker(context);
+    tracker.learn(
+      picture(0.5, () => undefined, 0, true, from),
+      from,
+      endsAt(0.5, from),
+    );
+    const { line, score } = tracker.follow(
+      picture(0.5, () => undefined, 1, true, from),
+      from,
+    );
+    expect(score).toBeGreaterThan(0.8);
+    return Math.max(line!.sigmaA, line!.sigmaB);
+  };
+  it('has no line to speak of, however clear it is, and one seen from the side has', () => {
+    expect(sigmaAt(14)).toBeGreaterThan(50);
+    expect(sigmaAt(45)).toBeLessThan(1);
   });
 });

@@ -14,18 +14,18 @@ export const pose: Pose = { rotation: fromRotationVector([2.5, 0.4, 0.5]), trans
 /** A bow on the second highest string, at a place along itself. */
 export const stateAt = (position: number): BowState => ({ contact: 28, skew: 2, inclination: context.levels.natural[STRING]!, position });
 
-/** Ends of its hair in the picture. */
-export function endsAt(position: number): { frog: Vec2; tip: Vec2 } {
+/** Ends of its hair in the picture, on a violin seen so. */
+export function endsAt(position: number, from = pose): { frog: Vec2; tip: Vec2 } {
   const line = hairLine(stateAt(position), context.strings[STRING]!, context.hair, 1);
-  return { frog: project(context.camera, toOuter(pose, line.frog))!, tip: project(context.camera, toOuter(pose, line.tip))! };
+  return { frog: project(context.camera, toOuter(from, line.frog))!, tip: project(context.camera, toOuter(from, line.tip))! };
 }
 
 /** What rests in the room behind the bow's end. */
 export type Clutter = (x: number, y: number) => number | undefined;
 
 /** Hair, dark stick, a tip block and a frog with a hand behind it, before a wall. */
-export function picture(position: number, behind: Clutter, seed: number, handSeen: boolean): Frame {
-  const { frog, tip } = endsAt(position);
+export function picture(position: number, behind: Clutter, seed: number, handSeen: boolean, from = pose): Frame {
+  const { frog, tip } = endsAt(position, from);
   const random = seededRandom(seed);
   const luma = new Uint8Array(W * H);
   const n = Math.hypot(tip[0] - frog[0], tip[1] - frog[1]);

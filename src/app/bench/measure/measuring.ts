@@ -16,17 +16,25 @@ export type Progress =
 /** Kept over a reload: whether the row rests. */
 const PAUSED = 'gestometra-measuring-paused';
 
+/** A worker that measures one take at a time, and how to let it go. */
+export interface Measurer {
+  readonly api: Pick<Comlink.Remote<MeasureWorker>, 'measure' | 'cancel'>;
+  close(): void;
+}
+
 /** One worker measures takes in turn; screens watch. */
-class Measuring {
+export class Measuring {
   private progress: ReadonlyMap<string, Progress> = new Map();
   private readonly listeners = new Set<() => void>();
   private readonly queue: string[] = [];
   private resting = localStorage.getItem(PAUSED) === 'yes';
-  private current: { takeId: string; api: Comlink.Remote<MeasureWorker>; stopping: boolean } | undefined;
+  private current: { takeId: string; api: Measurer['api']; stopping: boolean } | undefined;
   /** Takes asked for again while they were being stopped. */
   private readonly again = new Set<string>();
   /** Kept from take to take, since its networks take seconds to load; let go when nothing waits. */
-  private kept: { worker: Worker; api: Comlink.Remote<MeasureWorker> } | undefined;
+  private kept: Measurer | undefined;
+
+  constructor(private readonly open: () => Measurer) {}
 
   subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -99,8 +107,8 @@ class Measuring {
     if (this.current || this.resting) return;
     const takeId = this.queue.shift();
     if (!takeId) return;
-    this.kept ??= open();
-    const { api, worker } = this.kept;
+    this.kept ??= this.open();
+    const { api } = this.kept;
     this.current = { takeId, api, stopping: false };
     let broken = false;
     let outcome: Progress | undefined;
@@ -129,7 +137,7 @@ class Measuring {
       if (broken) outcome = { kind: 'failed', message };
     } finally {
       if (broken || this.queue.length === 0) {
-        worker.terminate();
+        this.kept?.close();
         this.kept = undefined;
       }
       await this.want(takeId, false);
@@ -143,12 +151,12 @@ class Measuring {
   }
 }
 
-function open() {
+function openWorker(): Measurer {
   const worker = new Worker(new URL('../../../vision/workers/measure.worker.ts', import.meta.url), { type: 'module' });
-  return { worker, api: Comlink.wrap<MeasureWorker>(worker) };
+  return { api: Comlink.wrap<MeasureWorker>(worker), close: () => worker.terminate() };
 }
 
-export const measuring = new Measuring();
+export const measuring = new Measuring(openWorker);
 
 export function useProgress(takeId: string): Progress | undefined {
   return useSyncExternalStore(measuring.subscribe, measuring.snapshot).get(takeId);

@@ -11,13 +11,21 @@ export type Looking =
   | { readonly kind: 'running'; readonly done: number; readonly total: number; readonly again: boolean }
   | { readonly kind: 'failed' };
 
+/** A worker that looks for instrument and bow in one take at a time, and how to let it go. */
+export interface Finder {
+  readonly api: Pick<Comlink.Remote<StartWorker>, 'find'>;
+  close(): void;
+}
+
 /** One worker looks for the instrument in takes nobody has marked, one after the other, in the background. */
-class Starting {
+export class Starting {
   private looking: ReadonlyMap<string, Looking> = new Map();
   private readonly listeners = new Set<() => void>();
   private readonly queue: string[] = [];
   private current: string | undefined;
-  private kept: { worker: Worker; api: Comlink.Remote<StartWorker> } | undefined;
+  private kept: Finder | undefined;
+
+  constructor(private readonly open: () => Finder) {}
 
   subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -53,7 +61,7 @@ class Starting {
     if (this.current) return;
     const takeId = this.queue.shift();
     if (!takeId) {
-      this.kept?.worker.terminate();
+      this.kept?.close();
       this.kept = undefined;
       return;
     }
@@ -63,7 +71,7 @@ class Starting {
       const [found, blob] = await Promise.all([findTake(database, takeId), filmOf(database, takeId)]);
       // Marked or deleted in the meantime: nothing is left to look for.
       if (found && blob && !found.take.marks) {
-        this.kept ??= open();
+        this.kept ??= this.open();
         this.set(takeId, { kind: 'running', done: 0, total: 1, again: false });
         const { family, size, side } = found.student;
         const start = await this.kept.api.find(
@@ -78,7 +86,7 @@ class Starting {
       // No WebGL, no memory, no film: everything is then marked by hand as ever.
       console.warn('the instrument was not looked for:', error);
       outcome = { kind: 'failed' };
-      this.kept?.worker.terminate();
+      this.kept?.close();
       this.kept = undefined;
     } finally {
       this.current = undefined;
@@ -88,12 +96,12 @@ class Starting {
   }
 }
 
-function open() {
+function openWorker(): Finder {
   const worker = new Worker(new URL('../../../vision/workers/start.worker.ts', import.meta.url), { type: 'module' });
-  return { worker, api: Comlink.wrap<StartWorker>(worker) };
+  return { api: Comlink.wrap<StartWorker>(worker), close: () => worker.terminate() };
 }
 
-export const starting = new Starting();
+export const starting = new Starting(openWorker);
 
 export function useLooking(takeId: string): Looking | undefined {
   return useSyncExternalStore(starting.subscribe, starting.snapshot).get(takeId);
