@@ -50,6 +50,23 @@ describe('a bow followed wrongly', () => {
     const { wrong } = await mended((i) => (i < 40 ? sightingOf(shelf) : i < 90 ? right(i) : NO_BOW));
     expect(wrong).toBe(0);
   });
+  it('without an end to be seen is doubted, and looked for oftener: a witness that seldom sees it is then enough', async () => {
+    const asEdge = { ...sightingOf(shelf), frog: undefined, tip: undefined, score: 0.4 };
+    const seldom = (): { look: LookForBow; asked: number[] } => {
+      const { look, asked } = witness();
+      return { asked, look: async (ctx, asks) => new Map([...(await look(ctx, asks))].filter(([index]) => index < 50 || (index > 94 && index < 110))) };
+    };
+    const asBow = await mended((i) => (i < 50 ? right(i) : sightingOf(shelf)), seldom());
+    expect(asBow.wrong).toBe(100);
+    const asEdgeOnly = await mended((i) => (i < 50 ? right(i) : asEdge), seldom());
+    expect(asEdgeOnly.wrong).toBe(0);
+    expect(asEdgeOnly.asked.length).toBeGreaterThan(asBow.asked.length);
+  });
+  it('is kept as it was followed where it is doubted and no other is found', async () => {
+    const asEdge = { ...sightingOf(shelf), frog: undefined, tip: undefined, score: 0.4 };
+    const { count, wrong } = await mended((i) => (i < 50 ? right(i) : asEdge), { look: async () => new Map(), asked: [] });
+    expect([count, wrong]).toEqual([0, 100]);
+  });
   it('is left alone where the fresh look is the one that errs', async () => {
     const { count, wrong } = await mended(
       right,

@@ -1,6 +1,7 @@
 import { layOnHair } from '../../core/bow/layOnHair';
 import type { BowContext } from '../../core/bow/residuals';
 import { type BowSighting, type HairEnds, hairEndsOf } from '../../core/bow/sighting';
+import { withoutStrayLines } from '../../core/bow/strayLines';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { BowFollower } from '../bow/bowFollower';
@@ -60,14 +61,19 @@ export async function mendBow(input: MendInput): Promise<number> {
   const asked = new Set(placed);
   const opinions = new Map<number, BowOpinion>([...placed].map((index) => [index, 'same']));
   const timeOf = (index: number) => source.times[index]!;
+  /** Frames in which something else was followed in place of the bow: there it is lost as well. Whether it was the bow after all the arm may tell later. */
+  const doubted = new Set(
+    withoutStrayLines(indices.map((i) => tracked.get(i)!)).flatMap(({ index, sighting }) => (sighting.line || !tracked.get(index)!.sighting.line ? [] : [index])),
+  );
+  const followedAt = (index: number) => (doubted.has(index) ? undefined : hairEndsOf(tracked.get(index)!.sighting));
   const step = indices.length > 1 ? (timeOf(indices[indices.length - 1]!) - timeOf(indices[0]!)) / (indices.length - 1) : 0;
 
   const ask = async (frames: readonly number[]) => {
     const asks = frames.flatMap((index) => {
-      const { pose, sighting } = tracked.get(index)!;
+      const { pose } = tracked.get(index)!;
       if (!pose || asked.has(index)) return [];
       asked.add(index);
-      return [{ index, t: timeOf(index), pose, followed: hairEndsOf(sighting) }];
+      return [{ index, t: timeOf(index), pose, followed: followedAt(index) }];
     });
     if (asks.length > 0) for (const [index, opinion] of await look(context, asks)) opinions.set(index, opinion);
   };
@@ -81,7 +87,7 @@ export async function mendBow(input: MendInput): Promise<number> {
   };
   /** Whether the bow is out of sight for long there; at a change of string it often is for a moment. */
   const lostLong = (index: number) => {
-    const seenAt = (i: number) => tracked.get(i)?.sighting.line !== undefined;
+    const seenAt = (i: number) => tracked.get(i)?.sighting.line !== undefined && !doubted.has(i);
     let [from, to] = [index, index];
     const long = () => (to - from - 1) * step >= LEAST_LOST;
     while (tracked.has(from) && !seenAt(from) && !long()) from--;
@@ -92,13 +98,13 @@ export async function mendBow(input: MendInput): Promise<number> {
   const contradiction = (index: number): FreshBow | undefined => {
     const opinion = opinions.get(index);
     if (!opinion || opinion === 'same') return undefined;
-    const followed = hairEndsOf(tracked.get(index)!.sighting);
+    const followed = followedAt(index);
     return (followed ? elsewhere(followed, opinion) : lostLong(index)) ? opinion : undefined;
   };
   /** Whether the course meets the bow as another look saw it there: undefined where none did. */
   const meets = (index: number, ends: HairEnds): boolean | undefined => {
     const opinion = opinions.get(index);
-    const there = opinion === 'same' ? hairEndsOf(tracked.get(index)!.sighting) : undefined;
+    const there = opinion === 'same' ? followedAt(index) : undefined;
     if (there) return apart(ends, there) < (placed.has(index) ? APART_PLACED : APART) * unit;
     return opinion && opinion !== 'same' ? !elsewhere(ends, opinion) : undefined;
   };
@@ -124,7 +130,7 @@ export async function mendBow(input: MendInput): Promise<number> {
       out.set(frame.index, sighting);
       order.push(frame.index);
       const ends = hairEndsOf(sighting);
-      const there = hairEndsOf(before.sighting);
+      const there = followedAt(frame.index);
       unseen = ends ? 0 : unseen + 1;
       if (unseen > MOST_UNSEEN) return ended();
       together = ends && there && apart(ends, there) < JOINED * unit ? together + 1 : 0;
@@ -182,7 +188,10 @@ export async function mendBow(input: MendInput): Promise<number> {
       continue;
     }
     const followed = courses.flatMap((course) => [...course.frames].map(([i, sighting]) => ({ ...tracked.get(i)!, sighting })));
-    for (const frame of layOnHair(followed, await bow.markSigma(unit), unit)) tracked.set(frame.index, frame);
+    for (const frame of layOnHair(followed, await bow.markSigma(unit), unit)) {
+      tracked.set(frame.index, frame);
+      doubted.delete(frame.index);
+    }
     mended += followed.length;
   }
   return mended;
