@@ -268,17 +268,27 @@ export class BowTracker {
       seenExtent ??= BowExtent.along(frame, expectedAt, this.template!, strip.pitch);
       return seenExtent;
     };
+    const tipExtent = (place: Vec2) => extent().tipAt(place, scales.tip.along);
     const likeness: EndLikeness = (which, place) => {
       const alike = (which === 'frog' ? this.frogPatch : this.tipPatch)?.likenessAt(frame, place, u, scales[which]) ?? UNSEEN_END;
-      return which === 'frog' ? alike : alike + extent().tipAt(place, scales.tip.along);
+      return which === 'frog' ? alike : alike + tipExtent(place);
     };
     const lookFor = (at: { frog: Vec2; tip: Vec2 }, reach: number) =>
-      agreeing(this.frogPatch?.find(frame, at.frog, u, scales.frog, reach), this.tipPatch?.find(frame, at.tip, u, scales.tip, reach), at, u, scales, this.guessed, likeness);
+      agreeing(
+        this.frogPatch?.find(frame, at.frog, u, scales.frog, reach),
+        this.tipPatch?.find(frame, at.tip, u, scales.tip, reach),
+        at,
+        u,
+        scales,
+        this.guessed,
+        likeness,
+        tipExtent,
+      );
     let { frog, tip } = lookFor(expectedAt, along);
     let start = predicted;
     // One end alone may be something that rests behind the bow: now and then the whole bow is tried elsewhere along its line.
     this.alone = frog && tip ? 0 : this.alone + 1;
-    const doubtful = tip !== undefined && this.alone > 0 && extent().tipAt(tip.point, scales.tip.along) < DOUBTFUL_TIP;
+    const doubtful = tip !== undefined && this.alone > 0 && tipExtent(tip.point) < DOUBTFUL_TIP;
     const distinct = Math.max(frog?.clear ?? 0, tip?.clear ?? 0) > DISTINCT;
     if (doubtful || (!distinct && this.alone % ALONE_EVERY === 1)) {
       const better = this.betterAlong(pose, predicted, onto, { frog, tip }, likeness);
@@ -480,6 +490,7 @@ function agreeing(
   scales: { frog: EndScale; tip: EndScale },
   guessed: { frog: boolean; tip: boolean },
   likeness: EndLikeness,
+  tipExtent: (place: Vec2) => number,
 ): { frog: FoundEnd | undefined; tip: FoundEnd | undefined } {
   const found = { frog: trusted(frog) ? frog : undefined, tip: trusted(tip) ? tip : undefined };
   if (!found.frog || !found.tip) return { frog: clearAlone(found.frog), tip: clearAlone(found.tip) };
@@ -488,8 +499,8 @@ function agreeing(
   const [byFrog, byTip] = [moved(found.frog, expected.frog), moved(found.tip, expected.tip)];
   const apart = Math.abs(byFrog - byTip);
   if (apart < LEAST_STRETCH * length) return found;
-  const asFrog = found.frog.score + likeness('tip', shiftedEnds(expected, u, scales, byFrog / scales.frog.along).tip);
-  // The tip's own extent is left out: over the room it speaks for itself too easily.
+  // Where the bow shows up to both places of the tip that speaks for neither; the tip's own alone says little, because over the room it speaks for itself too easily.
+  const asFrog = found.frog.score + likeness('tip', shiftedEnds(expected, u, scales, byFrog / scales.frog.along).tip) - Math.max(0, tipExtent(found.tip.point));
   const asTip = found.tip.score + likeness('frog', shiftedEnds(expected, u, scales, byTip / scales.tip.along).frog);
   if (Math.abs(asFrog - asTip) > CLEARLY_BETTER) return asFrog > asTip ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
   if (apart < MOST_STRETCH * length) return found;
