@@ -3,13 +3,8 @@ import type { BowSighting } from '../../core/bow/sighting';
 import type { Pose } from '../../core/geometry/pose';
 import type { Frame } from '../film/frame';
 import type { BowInPicture } from '../instrument/keyFrame';
-import { type Belief, BowTracker } from './bowTracker';
-
-/** Both ends of the hair in a marked frame; an end placed by guess or looked for is only a start. */
-export interface WholeBow extends BowInPicture {
-  readonly frogGuessed?: boolean;
-  readonly tipGuessed?: boolean;
-}
+import { BowTracker } from './bowTracker';
+import type { Belief, WholeBow } from './markedBow';
 
 export interface FollowedBow {
   readonly sighting: BowSighting;

@@ -1,4 +1,4 @@
-import { type BowOnString, type BowState, hairLine } from '../../core/bow/bowState';
+import { type BowState, hairLine } from '../../core/bow/bowState';
 import { SWITCH_COST } from '../../core/bow/chooseStrings';
 import { type BowContext, MID_STRIP } from '../../core/bow/residuals';
 import { type BowSighting, NO_BOW } from '../../core/bow/sighting';
@@ -7,24 +7,16 @@ import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
 import { addScaled, cross, dot, mix, normalize, subtract, type Vec2, type Vec3 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
+import { agreeingEnds, CLEARLY_BETTER, type EndLikeness } from './agreeingEnds';
 import { BowExtent } from './bowExtent';
 import { type BowStrip, cutStrip, STATIONS } from './bowStrip';
 import { EndPatch, type EndScale, type FoundEnd } from './endPatch';
 import { hairEnds, hairStations } from './hairInPicture';
 import { hairMiddle, type RibbonView } from './hairMiddle';
 import { type BowTemplate, type FoundLine, findLine, GAPS } from './lineSearch';
+import { type Belief, beliefFromEnds, GUESS_SIGMA, type WholeBow } from './markedBow';
+import { withMistakes } from './mistakes';
 import { RunningTemplate } from './runningTemplate';
-
-/** The bow's ends as marked in a frame. A guessed end was hidden and placed by judgement. */
-export interface BowMark {
-  readonly frog: Vec2 | undefined;
-  readonly tip: Vec2 | undefined;
-  readonly frogGuessed?: boolean;
-  readonly tipGuessed?: boolean;
-}
-
-/** State and string the tracker believes in; only a start for the next frame, not a measurement. */
-export type Belief = BowOnString;
 
 /** Samples every half pixel at 960 across. */
 const PITCH = 0.5;
@@ -40,8 +32,6 @@ const WEAK_SHARE = 0.8;
 /** A bow found anew must look more like itself than one that was never lost. */
 const REGAIN_SHARE = 0.65;
 const MIN_SCORE = 0.25;
-/** How far along the bow an end placed by guess may be off (px at 960 across; section 7 of the measurement reference). */
-const GUESS_SIGMA = 6;
 /** Height of the stick over the hair in mid-bow, and how far beside the hair it must be seen to leave it free (mm; from memory, and ours). */
 const STICK_MM = 12;
 const STICK_APART_MM = 8;
@@ -60,37 +50,10 @@ const BLIND = 3;
 const BLIND_START = 6;
 const RUN_ON = [-0.12, -0.06, 0.06, 0.12] as const;
 const RUN_ON_GAIN = 0.02;
-/**
- * A bow that looks less like itself than the second often has something else taken for an end: for each tenth below, an
- * end may be off by a tenth of the first more (px at 960 across; ours: of ends found at 0.6 to 0.7 one in ten was off by 30 px, above 0.8 none).
- * What is mistaken stays mistaken for half a second and more, so that each of its frames counts for a quarter of one.
- * The tracker itself goes on believing its ends: let loose, it would take to other things along the line.
- */
-const MISTAKE = 230;
-const WELL_SEEN = 0.8;
-/**
- * So it is with the line of a bow that looks still less like itself: it may be off by the first times the square of
- * what its likeness lacks to the second (px at 960 across; ours, from 600 lines of clear, dark and noisy films of two
- * renderers: one in ten was off by 1.5 px and more above 0.7, by 6 about 0.6, by 20 about 0.5).
- */
-const LINE_MISTAKE = 350;
-const LINE_SEEN = 0.65;
-/**
- * A bow that points nearly at the camera is a spot behind the hand: cosines of its angle to the line of sight from and to which
- * its line loses its say, and how far off (px at 960 across) it may then be (ours: at 25 degrees lines were 1 to 3 px off, below 20 up to 90).
- */
-const END_ON = { from: 0.92, to: 0.94, off: 60 } as const;
 /** Frames between two looks at every scale of the cross sections. */
 const GAP_EVERY = 4;
-/** The seen length may change by this share from one frame to the next before an end counts as mistaken (ours). */
-const MOST_STRETCH = 0.03;
-/** Below this share the ends agree without a question; how much better (likeness of both ends) one motion must be than the other to be believed alone (ours). */
-const LEAST_STRETCH = 0.012;
-const CLEARLY_BETTER = 0.12;
 /** Likeness that an end outside the picture counts (ours). */
 const UNSEEN_END = 0.4;
-/** One end alone must be so much clearer than the next best place (ours). */
-const ALONE_CLEAR = 0.1;
 /** Frames with one end alone between two looks elsewhere along the line (ours). */
 const ALONE_EVERY = 4;
 /** So little bow inside a lone tip, or so much beyond it, calls for such a look at once (see {@link BowExtent}; ours). */
@@ -143,7 +106,7 @@ export class BowTracker {
    * Learns the bow's look from a frame in which its ends are marked, and returns the four-number state on the
    * likeliest string. Both ends are needed.
    */
-  learn(frame: Frame, pose: Pose, mark: { frog: Vec2; tip: Vec2; frogGuessed?: boolean; tipGuessed?: boolean }): Belief {
+  learn(frame: Frame, pose: Pose, mark: WholeBow): Belief {
     const unit = Math.max(frame.width, frame.height) / 960;
     const belief = beliefFromEnds(this.context, pose, mark, unit);
     const stations = hairStations(pose, this.context, belief)?.points;
@@ -274,13 +237,9 @@ export class BowTracker {
       return which === 'frog' ? alike : alike + tipExtent(place);
     };
     const lookFor = (at: { frog: Vec2; tip: Vec2 }, reach: number) =>
-      agreeing(
-        this.frogPatch?.find(frame, at.frog, u, scales.frog, reach),
-        this.tipPatch?.find(frame, at.tip, u, scales.tip, reach),
-        at,
-        u,
-        scales,
-        this.guessed,
+      agreeingEnds(
+        { frog: this.frogPatch?.find(frame, at.frog, u, scales.frog, reach), tip: this.tipPatch?.find(frame, at.tip, u, scales.tip, reach) },
+        { at, u, scales, guessed: this.guessed },
         likeness,
         tipExtent,
       );
@@ -463,64 +422,13 @@ export class BowTracker {
   }
 }
 
-/** How much the picture at a place looks like an end of the bow, and like the bow ending there. */
-type EndLikeness = (which: 'frog' | 'tip', place: Vec2) => number;
-
-/** Both ends moved along the bow by so many mm. */
-function shiftedEnds(at: { frog: Vec2; tip: Vec2 }, u: Vec2, scales: { frog: EndScale; tip: EndScale }, mm: number): { frog: Vec2; tip: Vec2 } {
-  const by = (p: Vec2, scale: EndScale): Vec2 => [p[0] + u[0] * mm * scale.along, p[1] + u[1] * mm * scale.along];
-  return { frog: by(at.frog, scales.frog), tip: by(at.tip, scales.tip) };
-}
-
-const clearAlone = (end: FoundEnd | undefined) => (end && end.clear > ALONE_CLEAR ? end : undefined);
-
-const trusted = (end: FoundEnd | undefined): end is FoundEnd => end !== undefined && ((end.score > 0.5 && end.clear > 0.03) || (end.score > 0.3 && end.clear > 0.12));
-
-/**
- * The ends that can be believed. The bow moves as a whole: when the ends have moved differently, one was
- * mistaken, often because the true one is outside the picture or what lies behind it rests. Each end's motion is
- * then tried on the other; the motion under which both look more like themselves is the bow's. Where that does
- * not tell, the end that was placed by guess goes, else the one that moved more.
- */
-function agreeing(
-  frog: FoundEnd | undefined,
-  tip: FoundEnd | undefined,
-  expected: { frog: Vec2; tip: Vec2 },
-  u: Vec2,
-  scales: { frog: EndScale; tip: EndScale },
-  guessed: { frog: boolean; tip: boolean },
-  likeness: EndLikeness,
-  tipExtent: (place: Vec2) => number,
-): { frog: FoundEnd | undefined; tip: FoundEnd | undefined } {
-  const found = { frog: trusted(frog) ? frog : undefined, tip: trusted(tip) ? tip : undefined };
-  if (!found.frog || !found.tip) return { frog: clearAlone(found.frog), tip: clearAlone(found.tip) };
-  const moved = (end: FoundEnd, from: Vec2) => (end.point[0] - from[0]) * u[0] + (end.point[1] - from[1]) * u[1];
-  const length = Math.hypot(expected.tip[0] - expected.frog[0], expected.tip[1] - expected.frog[1]);
-  const [byFrog, byTip] = [moved(found.frog, expected.frog), moved(found.tip, expected.tip)];
-  const apart = Math.abs(byFrog - byTip);
-  if (apart < LEAST_STRETCH * length) return found;
-  // Where the bow shows up to both places of the tip that speaks for neither; the tip's own alone says little, because over the room it speaks for itself too easily.
-  const asFrog = found.frog.score + likeness('tip', shiftedEnds(expected, u, scales, byFrog / scales.frog.along).tip) - Math.max(0, tipExtent(found.tip.point));
-  const asTip = found.tip.score + likeness('frog', shiftedEnds(expected, u, scales, byTip / scales.tip.along).frog);
-  if (Math.abs(asFrog - asTip) > CLEARLY_BETTER) return asFrog > asTip ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
-  if (apart < MOST_STRETCH * length) return found;
-  const frogStays = guessed.frog === guessed.tip ? Math.abs(byFrog) < Math.abs(byTip) : guessed.tip;
-  return frogStays ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
-}
-
-/** The sighting with line and ends as unsure as those of a bow that looks so much like itself, and points at the camera so nearly (cosine), are. */
-function withMistakes(sighting: BowSighting, slant: number, unit: number): BowSighting {
-  const { line, score } = sighting;
-  const mistake = MISTAKE * unit * Math.max(0, WELL_SEEN - score);
-  const unsure = (end: BowSighting['frog']) => end && { point: end.point, sigma: Math.hypot(end.sigma, mistake) };
-  const endOn = Math.min(1, Math.max(0, (slant - END_ON.from) / (END_ON.to - END_ON.from)));
-  const aside = unit * Math.max(LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, END_ON.off * endOn);
-  return {
-    ...sighting,
-    line: line && { ...line, sigmaA: Math.hypot(line.sigmaA, aside), sigmaB: Math.hypot(line.sigmaB, aside) },
-    frog: unsure(sighting.frog),
-    tip: unsure(sighting.tip),
-  };
+/** Stations moved sideways onto the marked line. */
+function alongMark(stations: readonly Vec2[], mark: { frog: Vec2; tip: Vec2 }): Vec2[] {
+  const u = direction(mark.frog, mark.tip);
+  return stations.map((p) => {
+    const s = (p[0] - mark.frog[0]) * u[0] + (p[1] - mark.frog[1]) * u[1];
+    return [mark.frog[0] + u[0] * s, mark.frog[1] + u[1] * s];
+  });
 }
 
 function lineOf(found: FoundLine, unit: number): NonNullable<BowSighting['line']> {
@@ -532,37 +440,4 @@ const distance = (a: Vec2, b: Vec2) => Math.hypot(a[0] - b[0], a[1] - b[1]);
 function direction(a: Vec2, b: Vec2): Vec2 {
   const n = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
   return [(b[0] - a[0]) / n, (b[1] - a[1]) / n];
-}
-
-/** Stations moved sideways onto the marked line. */
-function alongMark(stations: readonly Vec2[], mark: { frog: Vec2; tip: Vec2 }): Vec2[] {
-  const u = direction(mark.frog, mark.tip);
-  return stations.map((p) => {
-    const s = (p[0] - mark.frog[0]) * u[0] + (p[1] - mark.frog[1]) * u[1];
-    return [mark.frog[0] + u[0] * s, mark.frog[1] + u[1] * s];
-  });
-}
-
-/** The four-number state on the likeliest string of a bow whose hair has its ends there; `unit` px at 960 across. */
-export function beliefFromEnds(context: BowContext, pose: Pose, mark: { frog: Vec2; tip: Vec2; frogGuessed?: boolean; tipGuessed?: boolean }, unit: number): Belief {
-  const sighting = sightingOfMark(mark, unit);
-  let best: { belief: Belief; cost: number } | undefined;
-  for (let string = 0; string < context.strings.length; string++) {
-    const start: BowState = { contact: 0.5 * context.strings[0]!.nut[0] * 0.17, skew: 0, inclination: context.levels.natural[string]!, position: 0.5 };
-    const solved = solveFrame(context, pose, sighting, string, start);
-    if (!best || solved.cost < best.cost) best = { belief: { state: solved.state, string }, cost: solved.cost };
-  }
-  return best!.belief;
-}
-
-/** A mark read as a sighting: the line through both ends, each end as sure as it was placed. */
-export function sightingOfMark(mark: { frog: Vec2; tip: Vec2; frogGuessed?: boolean; tipGuessed?: boolean }, unit: number): BowSighting {
-  const sigma = 0.8 * unit;
-  return {
-    line: { a: mark.frog, b: mark.tip, shareA: 0, shareB: 1, sigmaA: mark.frogGuessed ? 1.5 * sigma : sigma, sigmaB: mark.tipGuessed ? 1.5 * sigma : sigma },
-    frog: { point: mark.frog, sigma: mark.frogGuessed ? GUESS_SIGMA * unit : sigma },
-    tip: { point: mark.tip, sigma: mark.tipGuessed ? GUESS_SIGMA * unit : sigma },
-    lengthKnown: !mark.frogGuessed && !mark.tipGuessed,
-    score: 1,
-  };
 }

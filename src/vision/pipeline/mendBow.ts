@@ -5,7 +5,7 @@ import { withoutStrayLines } from '../../core/bow/strayLines';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { BowFollower } from '../bow/bowFollower';
-import { beliefFromEnds } from '../bow/bowTracker';
+import { beliefFromEnds } from '../bow/markedBow';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
 import type { BowOpinion, FreshBow, LookForBow } from '../start/lookForBow';
 

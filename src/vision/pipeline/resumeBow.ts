@@ -3,7 +3,7 @@ import type { BowContext } from '../../core/bow/residuals';
 import { type BowSighting, hairEndsOf } from '../../core/bow/sighting';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { BowFollower } from '../bow/bowFollower';
-import { beliefFromEnds } from '../bow/bowTracker';
+import { beliefFromEnds } from '../bow/markedBow';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
 
 /** So many frames beside a stretch may pass without both ends of the bow (ours). */
