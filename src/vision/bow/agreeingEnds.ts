@@ -41,10 +41,9 @@ const trusted = (end: FoundEnd | undefined): end is FoundEnd => end !== undefine
  * The ends that can be believed. The bow moves as a whole: when the ends have moved differently, one was
  * mistaken, often because the true one is outside the picture or what lies behind it rests. Each end's motion is
  * then tried on the other; the motion under which both look more like themselves is the bow's. Where that does
- * not tell, the end that was placed by guess goes, else the one that moved more. `tipExtent` tells how well a tip
- * at a place fits where the bow shows at all (see BowExtent).
+ * not tell, the end that was placed by guess goes, else the one that moved more.
  */
-export function agreeingEnds({ frog, tip }: FoundEnds, ends: ExpectedEnds, likeness: EndLikeness, tipExtent: (place: Vec2) => number): FoundEnds {
+export function agreeingEnds({ frog, tip }: FoundEnds, ends: ExpectedEnds, likeness: EndLikeness): FoundEnds {
   const { at: expected, u, scales, guessed } = ends;
   const found = { frog: trusted(frog) ? frog : undefined, tip: trusted(tip) ? tip : undefined };
   if (!found.frog || !found.tip) return { frog: clearAlone(found.frog), tip: clearAlone(found.tip) };
@@ -53,8 +52,8 @@ export function agreeingEnds({ frog, tip }: FoundEnds, ends: ExpectedEnds, liken
   const [byFrog, byTip] = [moved(found.frog, expected.frog), moved(found.tip, expected.tip)];
   const apart = Math.abs(byFrog - byTip);
   if (apart < LEAST_STRETCH * length) return found;
-  // Where the bow shows up to both places of the tip that speaks for neither; the tip's own alone says little, because over the room it speaks for itself too easily.
-  const asFrog = found.frog.score + likeness('tip', shiftedEnds(ends, byFrog / scales.frog.along).tip) - Math.max(0, tipExtent(found.tip.point));
+  const asFrog = found.frog.score + likeness('tip', shiftedEnds(ends, byFrog / scales.frog.along).tip);
+  // The tip's own extent is left out: over the room it speaks for itself too easily.
   const asTip = found.tip.score + likeness('frog', shiftedEnds(ends, byTip / scales.tip.along).frog);
   if (Math.abs(asFrog - asTip) > CLEARLY_BETTER) return asFrog > asTip ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
   if (apart < MOST_STRETCH * length) return found;

@@ -241,7 +241,6 @@ export class BowTracker {
         { frog: this.frogPatch?.find(frame, at.frog, u, scales.frog, reach), tip: this.tipPatch?.find(frame, at.tip, u, scales.tip, reach) },
         { at, u, scales, guessed: this.guessed },
         likeness,
-        tipExtent,
       );
     let { frog, tip } = lookFor(expectedAt, along);
     let start = predicted;
