@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { cameraFromFieldOfView, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
 import { fromRotationVector } from '../geometry/rotation';
-import { length, mix, subtract, type Vec2 } from '../geometry/vec3';
+import { dot, length, mix, subtract, type Vec2 } from '../geometry/vec3';
 import { dimensionsOf } from '../instrument/dimensions';
 import { sideSign } from '../instrument/family';
 import { instrumentModel } from '../instrument/landmarks';
@@ -40,6 +40,20 @@ describe('definitions of skew and inclination', () => {
     const cello = stringLines(instrumentModel(dimensionsOf('cello', '4/4')), 'cello');
     const onC = hairLine({ contact: 60, skew: 0, inclination: 20, position: 0.5 }, cello[0]!, 600, -1);
     expect(onC.frog[2]).toBeLessThan(onC.tip[2]);
+  });
+  it('the hair lies on the string, half a string and half a ribbon over its middle, on whichever side the bow is held', () => {
+    for (const side of [1, -1] as const) {
+      for (const [string, inclination] of [24, 8, -8, -24].entries()) {
+        const { frog, tip, contact } = hairLine({ contact: 30, skew: 12, inclination, position: 0.4 }, strings[string]!, 650, side);
+        const off = subtract(mix(frog, tip, 0.4), contact);
+        expect(off[2]).toBeGreaterThan(0);
+        // Between half the thinnest string with a thin ribbon and half the thickest with a full one (common practice, no source).
+        expect(length(off)).toBeGreaterThan(0.2);
+        expect(length(off)).toBeLessThan(0.9);
+        expect(dot(off, subtract(tip, frog))).toBeCloseTo(0, 6);
+        expect(dot(off, subtract(strings[string]!.nut, strings[string]!.bridge))).toBeCloseTo(0, 6);
+      }
+    }
   });
   it('the four numbers come back from the ends of the hair', () => {
     fc.assert(

@@ -2,12 +2,12 @@ import { type BowSighting, moveSideways } from './sighting';
 
 /** Frames so far apart (seconds, 1 sigma) still tell of each other where the hair lies beside the line (ours: at a change of string that changes within half a second). */
 const ALIKE = 0.15;
+/** Farther off (seconds) they no longer count. */
 const REACH = 4 * ALIKE;
 /** The bow's gathered look slides from the line it was learnt on, mostly as the bow tilts from string to string (px at 960 across; ours: up to 2.5). */
 const SLIDE = 0.8;
 /** With less weight than one frame that tells the hair to a pixel (at 960 across) has, nothing is told. */
 const LEAST_WEIGHT = 1;
-
 /** No frame counts for more than one that is as sure as this (px at 960 across; ours). */
 const LEAST_SIGMA = 0.1;
 
@@ -19,7 +19,7 @@ interface Seen {
 /**
  * The sightings in order of time, followed from one mark, with their lines laid on the middle of the hair. A line keeps to the bow's
  * look, and so to the mark, which was off by its own error, and slides with the look; where the hair stands out from
- * what is behind it, the frames about tell by how much. `markSigma` is how far off the mark may be sideways at frog and tip,
+ * what is behind it, the frames about tell by how much. `markSigma` is how far off (px, 1 sigma) the mark may be sideways at frog and tip,
  * `unit` px at 960 across. What the lines may still be off by is kept as their `zero`.
  */
 export function layOnHair<T extends Seen>(frames: readonly T[], markSigma: { readonly frog: number; readonly tip: number }, unit: number): T[] {

@@ -31,7 +31,7 @@ export interface BowSighting {
 export interface HairBeside {
   readonly atFrog: number;
   readonly atTip: number;
-  /** How far off that may be in one frame (1 sigma), */
+  /** How far off that may be in one frame (px, 1 sigma), */
   readonly sigmaFrog: number;
   readonly sigmaTip: number;
   /** and in all alike. */

@@ -120,7 +120,7 @@ export class BowTracker {
       const mmPerSample = strip.pitch / middle;
       const look = new RunningTemplate(strip.values, (i) => 1 / (1 + ((((i % width) - strip.half) * mmPerSample) / 12) ** 2));
       this.template = { half: strip.half, look };
-      this.hairHidden = Math.max(0, 1 - Math.abs(this.besideHair(pose, belief).stick) / STICK_APART_MM);
+      this.hairHidden = Math.max(0, 1 - Math.abs(this.besideHair(pose, belief)?.stick ?? 0) / STICK_APART_MM);
       this.hairSeen = false;
       const u = direction(mark.frog, mark.tip);
       this.frogPatch = EndPatch.cut(frame, mark.frog, u, scales.frog, 'frog');
@@ -155,25 +155,25 @@ export class BowTracker {
     return this.belief && hairEnds(pose, this.context, this.belief);
   }
 
-  /** How far (mm) to the left (-) or right of the middle of the hair the stick is seen in mid-bow, were it upright over the strings, and the edge of the hair. */
-  private besideHair(pose: Pose, belief: Belief): { stick: number; edge: number } {
+  /** How far (mm) to the left (-) or right of the middle of the hair the stick is seen in mid-bow, were it upright over the strings, and the edge of the hair; undefined where the bow reaches behind the camera. */
+  private besideHair(pose: Pose, belief: Belief): { stick: number; edge: number } | undefined {
     const line = hairLine(belief.state, this.context.strings[belief.string]!, this.context.hair, this.context.side);
     const b = normalize(subtract(line.tip, line.frog));
     const up = normalize(addScaled([0, 0, 1], b, -b[2]));
     const middle = mix(line.frog, line.tip, 0.5);
     const seen = (p: Vec3) => project(this.context.camera, toOuter(pose, p));
     const [frog, tip, hair, stick, edge] = [line.frog, line.tip, middle, addScaled(middle, up, STICK_MM), addScaled(middle, cross(up, b), HAIR_HALF_MM)].map(seen);
-    if (!frog || !tip || !hair || !stick || !edge) return { stick: 0, edge: 0 };
+    if (!frog || !tip || !hair || !stick || !edge) return undefined;
     const u = direction(frog, tip);
     const pxPerMm = this.context.camera.focal / toOuter(pose, middle)[2];
     const aside = (p: Vec2) => ((p[1] - hair[1]) * u[0] - (p[0] - hair[0]) * u[1]) / pxPerMm;
     return { stick: aside(stick), edge: aside(edge) };
   }
 
-  private ribbonView(pose: Pose, belief: Belief): RibbonView {
-    const { stick, edge } = this.besideHair(pose, belief);
+  private ribbonView(pose: Pose, belief: Belief): RibbonView | undefined {
+    const beside = this.besideHair(pose, belief);
     const { frog, tip } = this.scales(pose, belief);
-    return { half: Math.abs(edge), stickSide: stick < 0 ? -1 : 1, scale: { frog: frog.across, tip: tip.across } };
+    return beside && { half: Math.abs(beside.edge), stickSide: beside.stick < 0 ? -1 : 1, scale: { frog: frog.across, tip: tip.across } };
   }
 
   private scales(pose: Pose, belief: Belief): { frog: EndScale; tip: EndScale } {
@@ -257,7 +257,8 @@ export class BowTracker {
       }
     }
     const across = this.crossSections(frame, strip, found);
-    const hair = found.score > HAIR_SEEN ? hairMiddle(across, this.ribbonView(pose, predicted), unit) : undefined;
+    const ribbon = found.score > HAIR_SEEN ? this.ribbonView(pose, predicted) : undefined;
+    const hair = ribbon && hairMiddle(across, ribbon, unit);
     this.hairSeen ||= hair !== undefined;
     const sighting: BowSighting = {
       line: lineOf(found, unit),
