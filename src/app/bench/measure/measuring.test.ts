@@ -119,11 +119,19 @@ describe('the row of takes to be measured', () => {
     await vi.waitFor(() => expect(asked).toHaveLength(1));
     row.cancel('a');
     row.enqueue('a');
-    // Its screen must never see nothing of it.
+    // A reload must find it wanted at every moment, and its screen must never see nothing of it.
+    const kept: unknown[] = [];
+    const watch = (changes: object) => {
+      if ('measureWanted' in changes) kept.push(changes.measureWanted);
+    };
+    database.takes.hook('updating', watch);
     const gone: boolean[] = [];
     row.subscribe(() => gone.push(!row.snapshot().has('a')));
     await vi.waitFor(() => expect(asked).toHaveLength(2));
+    database.takes.hook('updating').unsubscribe(watch);
     expect(gone).not.toContain(true);
+    expect(kept).not.toContain(false);
+    expect(await wanted('a')).toBe(true);
   });
   it('rests and goes on, remembers that over a reload, and is woken by what is asked for next', async () => {
     await Promise.all(['a', 'b'].map((id) => take(id)));

@@ -140,7 +140,8 @@ export class Measuring {
         this.kept?.close();
         this.kept = undefined;
       }
-      await this.want(takeId, false);
+      // Asked for again while it was being stopped, it is wanted throughout: a reload at this moment must not forget it.
+      await this.want(takeId, this.again.has(takeId));
       // Told last: what is asked for once the outcome shows must find the row free.
       this.current = undefined;
       // A take asked for again goes from one to the other without a moment in which nothing is known of it: its screen would leave.
