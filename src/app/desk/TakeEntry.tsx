@@ -67,15 +67,16 @@ export function TakeEntry({ entry, alone = false }: { entry: TakeWithStudent; al
         </div>
         <p className="flex items-center gap-2">
           {judged && (worst ? <Drop sign={judged.signOf(worst)} /> : <Drop sign={judged.judgement.unjudged.length ? 'unjudged' : 'within'} />)}
-          <span className="truncate">
-            {progress?.kind === 'failed'
-              ? progress.message
-              : worst
-                ? `${faultTitle(worst).replace(/\.$/, '')}, ${findingInWords(worst)}`
-                : judged
-                  ? (judged.judgement.unjudged[0]?.why ?? 'Nothing to mend was found.')
-                  : take.title}
-          </span>
+          {worst && progress?.kind !== 'failed' ? (
+            <span className="flex min-w-0">
+              <span className="truncate">{faultTitle(worst).replace(/\.$/, '')}</span>
+              <span className="shrink-0 whitespace-pre">, {findingInWords(worst)}</span>
+            </span>
+          ) : (
+            <span className="truncate">
+              {progress?.kind === 'failed' ? progress.message : judged ? (judged.judgement.unjudged[0]?.why ?? 'Nothing to mend was found.') : take.title}
+            </span>
+          )}
         </p>
         <p className="text-label text-soft">
           {(judged || progress?.kind === 'failed') && `${take.title} · `}

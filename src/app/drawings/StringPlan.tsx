@@ -187,7 +187,7 @@ export function StringPlan({ width, height, model, strings, side, hair, bands, b
           <Ring x={cx} y={cy} sign={contactSign} />
         </>
       )}
-      {bow && cy - (1 - position) * hair * k > -10 && <Tag x={tipEnd[0] + 18} y={Math.max(14, tipEnd[1])} text="tip" />}
+      {bow && cy - (1 - position) * hair * k > -10 && <Tag x={tipEnd[0] + (tipEnd[0] + 30 < width ? 18 : -22)} y={Math.max(14, tipEnd[1])} text="tip" />}
       {bow && cy + position * hair * k < height + 30 && <Tag x={frogEnd[0] - 20} y={Math.min(height - 8, frogEnd[1])} text="frog" />}
       {before && played && <Before skew={before.skew} x={X(before.fraction * end)} y={Y(at(played, before.fraction * end))} reach={2 * height} />}
     </Plate>

@@ -1,20 +1,28 @@
 import type { TrendPoint } from '../../core/progress/trend';
 import { Plate } from './Plate';
 import { Capsule, Ring, useHatch } from './signs';
-import { COLOR } from './tokens';
+import { COLOR, signText } from './tokens';
 
 export interface DatedPoint extends TrendPoint {
   /** Days since the first take shown. */
   readonly day: number;
   readonly label: string;
+  /** The number as it is written beside its ring. */
+  readonly words: string;
 }
 
-/** A number from take to take: lit what is good, a ring a take on its doubt, time to the right. */
+/** Room at the left for the words at the ends, px. */
+const LEFT = 86;
+/** More takes than this have no room for a number each: the first and the last have one. */
+const MOST_NUMBERED = 7;
+
+/** A number from take to take: lit what is good, a ring a take on its doubt, time to the right; `ends` say what lies below and above. */
 export function TrendLine({
   width,
   height,
   points,
   good,
+  ends,
   label,
   onOpen,
 }: {
@@ -22,6 +30,7 @@ export function TrendLine({
   height: number;
   points: readonly DatedPoint[];
   good: readonly [number, number];
+  ends: readonly [string, string];
   label: string;
   onOpen: (i: number) => void;
 }) {
@@ -32,13 +41,23 @@ export function TrendLine({
   const pad = 0.12 * (high - low);
   const Y = (v: number) => height - 22 - ((v - low + pad) / (high - low + 2 * pad)) * (height - 30);
   const days = Math.max(1, points[points.length - 1]?.day ?? 1);
-  const X = (day: number) => 34 + (day / days) * (width - 68);
+  const X = (day: number) => LEFT + (day / days) * (width - LEFT - 34);
+  // Beside the capsule, over it where there is room.
+  const numberAt = (p: DatedPoint) => {
+    const over = Y(p.value + doubt(p)) - 10;
+    return over > 12 ? over : Y(p.value - doubt(p)) + 19;
+  };
   return (
     <Plate width={width} height={height} label={label} hatch={hatch}>
       <rect x={0} width={width} y={Y(good[1])} height={Math.max(2, Y(good[0]) - Y(good[1]))} fill={COLOR.lit} />
       <line x1={0} x2={width} y1={Y(good[1])} y2={Y(good[1])} stroke={COLOR.edge} strokeWidth={0.8} strokeDasharray="2 3" />
       <line x1={0} x2={width} y1={Y(good[0])} y2={Y(good[0])} stroke={COLOR.edge} strokeWidth={0.8} strokeDasharray="2 3" />
       {points.length > 1 && <path d={`M${points.map((p) => `${X(p.day).toFixed(1)} ${Y(p.value).toFixed(1)}`).join(' L')}`} fill="none" stroke={COLOR.ink} strokeWidth={1.4} />}
+      {ends.map((word, i) => (
+        <text key={word} x={8} y={i === 0 ? height - 26 : 16} fontSize={12.5} fill={COLOR.soft}>
+          {word}
+        </text>
+      ))}
       {points.map((p, i) => {
         const outside = p.value < good[0] || p.value > good[1];
         return (
@@ -48,6 +67,21 @@ export function TrendLine({
             <text x={X(p.day)} y={height - 6} fontSize={12.5} textAnchor="middle" fill={COLOR.soft}>
               {p.label}
             </text>
+            {(points.length <= MOST_NUMBERED || i === 0 || i === points.length - 1) && (
+              <text
+                x={X(p.day)}
+                y={numberAt(p)}
+                fontSize={12.5}
+                fontWeight={600}
+                textAnchor="middle"
+                fill={signText(outside ? 'found' : 'within')}
+                stroke={outside ? COLOR.spruce : COLOR.lit}
+                strokeWidth={3}
+                paintOrder="stroke"
+              >
+                {p.words}
+              </text>
+            )}
           </g>
         );
       })}

@@ -95,14 +95,24 @@ function TrendFigure({ trend, takes, good }: { trend: Trend; takes: readonly Mea
   const navigate = useNavigate();
   const kind = TREND_KINDS[trend];
   const first = takes[0]!.take.filmedOn;
+  const digits = kind.unit === 'deg' ? 0 : 2;
+  const unit = kind.unit === 'deg' ? '°' : '';
   const dated = takes.flatMap(({ take, record }): (DatedPoint & { id: string })[] => {
     const point = trendPoint(record.measures, trend);
-    return point ? [{ ...point, id: take.id, day: differenceInCalendarDays(parseISO(take.filmedOn), parseISO(first)), label: format(parseISO(take.filmedOn), 'd MMM') }] : [];
+    if (!point) return [];
+    const day = parseISO(take.filmedOn);
+    return [
+      {
+        ...point,
+        id: take.id,
+        day: differenceInCalendarDays(day, parseISO(first)),
+        label: format(day, 'd MMM'),
+        words: `${Math.abs(point.value).toFixed(digits)}${unit}`,
+      },
+    ];
   });
   const [before, last] = [dated[dated.length - 2], dated[dated.length - 1]!];
   const change = before && changeOf(before, last, good);
-  const digits = kind.unit === 'deg' ? 0 : 2;
-  const unit = kind.unit === 'deg' ? '°' : '';
   const value = IN_WORDS[trend]?.(last.value) ?? `${last.value.toFixed(digits)}${unit}`;
   const words = change
     ? change.verdict === 'same'
@@ -116,6 +126,7 @@ function TrendFigure({ trend, takes, good }: { trend: Trend; takes: readonly Mea
         height={120}
         points={dated}
         good={good}
+        ends={ENDS[trend]}
         label={`${kind.title}: ${value} in the last take, ${words}`}
         onOpen={(i) => void navigate(`/takes/${dated[i]!.id}`)}
       />
@@ -128,6 +139,21 @@ function TrendFigure({ trend, takes, good }: { trend: Trend; takes: readonly Mea
     </figure>
   );
 }
+
+/** What lies below and above on a trend. */
+const ENDS: Record<Trend, readonly [string, string]> = {
+  skew_at_tip: ['to player', 'to scroll'],
+  contact_fraction: ['bridge', 'fingerboard'],
+  contact_range: ['keeps', 'wanders'],
+  instrument_swing_deg: ['still', 'swings'],
+  instrument_pitch_deg: ['hangs', 'up'],
+  instrument_heading_deg: ['ahead', 'to the left'],
+  head_tilt_deg: ['upright', 'laid down'],
+  elbow_at_middle: ['bent', 'straight'],
+  arm_bow_gap_deg: ['below bow', 'above bow'],
+  level_range_deg: ['even', 'uneven'],
+  level_hold_deg: ['keeps', 'leaves it'],
+};
 
 /** Directions in words, never as a sign. */
 const IN_WORDS: Partial<Record<Trend, (value: number) => string>> = {

@@ -38,6 +38,8 @@ const MOST_HABIT = 3;
 const LEAST_SCATTER = 0.025;
 /** Ends are mistaken so many scatters from the hand on, and so much of the hair, in two looks running (ours, from 22 clips of two renderers). */
 const CONTRADICTS = { scatters: 3.5, share: 0.1 } as const;
+/** A hand that is seen so far beyond either end of the hair (share of it, ours) is not where the network puts it: folded before the body, wrists were put 0.2 to 0.5 of a bow off. */
+const BEYOND_BOW = 0.15;
 /** A position less sure than this is better told by the hand (share of the hair). */
 const UNSURE = 0.06;
 
@@ -69,10 +71,11 @@ export function endsByHand({ context, tracked, frames, bows, bodies, scale, plac
     const hand = byWrist(body.joints['wrist.right'].point);
     // In a close-up the network only guesses where the rest of the player is.
     const guessed = (['wrist.right', 'shoulder.right', 'shoulder.left'] as const).some((j) => body.joints![j].seen < LEAST_SEEN);
-    if (!hand || guessed || hand.aside > ON_LINE * torso) return [];
+    if (!hand || guessed || hand.aside > ON_LINE * torso || !onBow(hand.position)) return [];
     const frog = project(context.camera, bowInSpace(context, pose, bow).frog);
     const gone = !frog || !insidePicture(context.camera, [frog[0], frog[1]], NEAR_EDGE * torso);
-    return [{ i, hand, gone, position: frames[i]!.values.bow_position, shown: body.bowHand && byWrist(body.bowHand[0]!)?.position }];
+    const shown = body.bowHand && byWrist(body.bowHand[0]!)?.position;
+    return [{ i, hand, gone, position: frames[i]!.values.bow_position, shown: shown !== undefined && onBow(shown) ? shown : undefined }];
   });
   if (looks.length < LEAST_LOOKS) return undefined;
   const habit = habitOf(looks);
@@ -108,6 +111,8 @@ export function endsByHand({ context, tracked, frames, bows, bodies, scale, plac
   });
   return out;
 }
+
+const onBow = (position: number) => position > -BEYOND_BOW && position < 1 + BEYOND_BOW;
 
 /** The frames that are nearer to a look than to its neighbours. */
 function spanOf(looks: readonly Look[], k: number, last: number): readonly [from: number, to: number] {

@@ -3,6 +3,7 @@ import { type Pose, toOuter } from '../geometry/pose';
 import type { Vec2 } from '../geometry/vec3';
 import type { StringLevels, StringLine } from '../instrument/strings';
 import { type BowState, hairLine } from './bowState';
+import { LASTING_END, type SharedEnds, sharedShift } from './sharedEnds';
 import type { BowSighting } from './sighting';
 
 /** What stays the same over a clip. */
@@ -14,6 +15,8 @@ export interface BowContext {
   readonly side: 1 | -1;
   /** How far the seen length of the bow may differ from the expected one, as a share (1 sigma). */
   readonly lengthSigma: number;
+  /** What is wrong about the ends in all frames alike; with it every end counts by its own error alone. */
+  readonly shared?: SharedEnds;
 }
 
 /** Error of the bow's seen length in one frame: hair length, ends taken a little inward, camera (share, ours). */
@@ -33,14 +36,16 @@ export const IMAGE_RESIDUALS = 4;
 
 /**
  * Writes four residuals in sigmas: sideways at the two places of the line; along it, where the bow is (both
- * ends weighted); and its length, where both ends were seen and known. What was not seen gives 0.
+ * ends weighted); and its length, where both ends were seen and known. Where the context says what is wrong about the
+ * ends in all frames alike, the last two are frog and tip instead. What was not seen gives 0.
  */
 export function imageResiduals(context: BowContext, pose: Pose, sighting: BowSighting, string: number, state: BowState, out: Float64Array | number[], at: number): void {
   out[at] = 0;
   out[at + 1] = 0;
   out[at + 2] = 0;
   out[at + 3] = 0;
-  const ends = hairLine(state, context.strings[string]!, context.hair, context.side);
+  const shared = context.shared;
+  const ends = hairLine(state, context.strings[string]!, context.hair * (1 + (shared?.stretch ?? 0)), context.side);
   const frog = project(context.camera, toOuter(pose, ends.frog));
   const tip = project(context.camera, toOuter(pose, ends.tip));
   if (!frog || !tip) {
@@ -58,6 +63,18 @@ export function imageResiduals(context: BowContext, pose: Pose, sighting: BowSig
     out[at + 1] = ((line.b[0] - frog[0]) * -uy + (line.b[1] - frog[1]) * ux) / line.sigmaB;
   }
   const along = (model: Vec2, seen: Vec2) => (model[0] - seen[0]) * ux + (model[1] - seen[1]) * uy;
+  if (shared) {
+    const unit = Math.max(context.camera.width, context.camera.height) / 960;
+    const end = (which: 'frog' | 'tip', model: Vec2) => {
+      const seen = sighting[which];
+      if (!seen) return 0;
+      const off = along(model, seen.point) + sharedShift(shared[which], seen, n / context.hair);
+      return off / Math.hypot(seen.own ?? seen.sigma, LASTING_END[which] * unit);
+    };
+    out[at + 2] = end('frog', frog);
+    out[at + 3] = end('tip', tip);
+    return;
+  }
   let weight = 0;
   let sum = 0;
   if (sighting.frog) {

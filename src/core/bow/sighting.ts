@@ -14,9 +14,9 @@ export interface BowSighting {
         readonly shareB: number;
       }
     | undefined;
-  /** Frog end of the hair where it was recognised; only its place along the line is used. */
-  readonly frog: { readonly point: Vec2; readonly sigma: number } | undefined;
-  readonly tip: { readonly point: Vec2; readonly sigma: number } | undefined;
+  /** Ends of the hair where they were recognised; only their place along the line is used. */
+  readonly frog: EndSighting | undefined;
+  readonly tip: EndSighting | undefined;
   /** How far the line may be off sideways (px, 1 sigma) at frog and tip by an error that all frames followed from one mark share. */
   readonly zero?: { readonly frog: number; readonly tip: number };
   /** Where the middle of the hair was seen in this very frame. */
@@ -25,6 +25,19 @@ export interface BowSighting {
   readonly lengthKnown?: boolean;
   /** Mean likeness of the cross sections to the bow's, 0..1. */
   readonly score: number;
+}
+
+/** An end of the hair as it was recognised in one frame. Pixels. */
+export interface EndSighting {
+  readonly point: Vec2;
+  /** How far off it may be along the bow (1 sigma) by all that can be wrong, */
+  readonly sigma: number;
+  /** and by what is not the same in all frames followed from one mark; absent where all is its own. */
+  readonly own?: number;
+  /** How far off it may be in all of them because it was placed by guess (1 sigma). */
+  readonly guess?: number;
+  /** By how much it is seen nearer the tip for each mm that what is recognised lies farther from the camera than the hair. */
+  readonly parallax?: number;
 }
 
 /** The middle of the hair beside a bow's line: how far (px, + to the right of frog to tip as seen) at frog and tip. */

@@ -5,6 +5,8 @@ import { mean } from '../statistics';
 import type { BowState } from './bowState';
 import { type BowFrame, chooseStrings, type OtherString } from './chooseStrings';
 import { type BowContext, imageResiduals, MID_STRIP } from './residuals';
+import { SHARED_ENDS, sharedEndsOf, sharedEndsSigma } from './sharedEnds';
+import { hairEndsOf } from './sighting';
 import { stateOfVector, stateVector } from './solveFrame';
 
 /** Change of the second difference from frame to frame at 25 frames/s, 1 sigma: mm, degrees, degrees, share (ours, from recorded strokes). */
@@ -22,11 +24,6 @@ const CROSSING_REACH = 0.18;
 const CROSSING_ROUGHNESS = 6;
 /** Constant over a clip, 1 sigma: bias of a string's level (degrees). */
 const LEVEL_BIAS = 1;
-/**
- * Error of the bow's seen length that lasts the whole clip (share, 1 sigma, ours). All frames together may not
- * know the length better: where the bow lies nearly along the picture, a per cent of length is tens of degrees.
- */
-const LASTING_LENGTH = 0.03;
 /** Weak pull toward an ordinary stroke, so that an unseen number stays finite: mm about mid-strip, degrees, share about the middle; each second counts once. */
 const CONTACT_SIGMA = 25;
 const SKEW_SIGMA = 15;
@@ -42,12 +39,15 @@ const FRAME_MEMORY = 0.06;
 const POSE = 6;
 /** Unknowns of a frame: the bow's four, and its pose's error. */
 const WIDTH = 4 + POSE;
+/** Unknowns that a frame's picture depends on: its own, and what all frames share about the ends. */
+const ROW = WIDTH + SHARED_ENDS;
 /** The error of followed poses lasts about so long (seconds, ours). */
 const POSE_MEMORY = 1;
 /** Largest step of an iteration. */
 const LIMITS = [20, 10, 10, 0.2, ...Array.from({ length: POSE }, () => 3)];
 
 const STEP = [0.05, 0.02, 0.02, 1e-4] as const;
+const SHARED_STEP = [1e-4, 0.1, 0.1, 0.1, 0.1] as const;
 
 export interface SmoothedBow {
   /** The context with which residuals were weighted. */
@@ -73,17 +73,16 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
   const n = frames.length;
   const { strings, states: first, others } = chooseStrings(given, frames);
   const chosen = [...strings];
-  const duration = frames[n - 1]!.t - frames[0]!.t;
-  const context = { ...given, lengthSigma: LASTING_LENGTH * Math.sqrt(Math.max(1, duration / FRAME_MEMORY)) };
   const x = new Float64Array(WIDTH * n);
-  fillStart(context, frames, strings, first, x);
-  const G = context.strings.length;
+  fillStart(given, frames, strings, first, x);
+  const G = given.strings.length + SHARED_ENDS;
   const globals = new Float64Array(G);
+  const shared = sharedEndsSigma(guessedAlong(given, frames));
   let solved: ReturnType<typeof linearised> | undefined;
 
   for (let round = 0; round < 4; round++) {
     for (let iteration = 0; iteration < 6; iteration++) {
-      solved = linearised(context, frames, strings, x, globals);
+      solved = linearised(given, frames, strings, x, globals, shared);
       const move = solved.step;
       let largest = 0;
       for (let i = 0; i < WIDTH * n; i++) {
@@ -96,7 +95,7 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
       for (let g = 0; g < G; g++) globals[g]! += move[WIDTH * n + g]!;
       if (largest < 1e-4) break;
     }
-    const sector = frames.map((_, i) => sectorOf(context.levels, x[WIDTH * i + 2]!));
+    const sector = frames.map((_, i) => sectorOf(given.levels, x[WIDTH * i + 2]!));
     const calm = sector.map((_, i) => medianOf(sector.slice(Math.max(0, i - 2), i + 3)));
     let changed = 0;
     calm.forEach((s, i) => {
@@ -111,12 +110,12 @@ export function smoothBow(given: BowContext, frames: readonly BowFrame[]): Smoot
     });
     if (changed === 0) break;
   }
-  solved = linearised(context, frames, strings, x, globals);
+  solved = linearised(given, frames, strings, x, globals, shared);
   const final = solved;
   const { variance } = final;
   const sigma = frames.map((_, i) => stateOfVector([0, 1, 2, 3].map((k) => Math.sqrt(Math.max(0, variance(WIDTH * i + k))))));
   return {
-    context,
+    context: withShared(given, globals),
     states: frames.map((_, i) => stateOfVector(x, WIDTH * i)),
     strings,
     // Where the batch has put another string right, the first choice's doubt no longer speaks of it.
@@ -146,17 +145,33 @@ function fillStart(context: BowContext, frames: readonly BowFrame[], strings: re
   }
 }
 
-/** The batch about a solution: its normal equations frame by frame, and what follows from them. */
-function linearised(context: BowContext, frames: readonly BowFrame[], strings: readonly number[], x: Float64Array, globals: Float64Array) {
+/** The context with the ends' shared errors, which follow the strings' levels among the globals. */
+const withShared = (context: BowContext, globals: ArrayLike<number>): BowContext => ({ ...context, shared: sharedEndsOf(globals, context.strings.length) });
+
+/** How far (mm along the bow, 1 sigma) the ends may be off because they were placed by guess, by the first frame that shows one placed so. */
+function guessedAlong(context: BowContext, frames: readonly BowFrame[]): { frog: number; tip: number } {
+  const of = (which: 'frog' | 'tip') => {
+    const sighting = frames.find(({ sighting }) => sighting.line && sighting[which]?.guess)?.sighting;
+    const ends = sighting && hairEndsOf(sighting);
+    return ends ? (sighting[which]!.guess! * context.hair) / Math.hypot(ends.tip[0] - ends.frog[0], ends.tip[1] - ends.frog[1]) : 0;
+  };
+  return { frog: of('frog'), tip: of('tip') };
+}
+
+/** The batch about a solution: its normal equations frame by frame, and what follows from them. `sharedSigma` is the ends' shared errors' prior. */
+function linearised(given: BowContext, frames: readonly BowFrame[], strings: readonly number[], x: Float64Array, globals: Float64Array, sharedSigma: Float64Array) {
   const n = frames.length;
-  const G = context.strings.length;
+  const S = given.strings.length;
+  const G = S + SHARED_ENDS;
+  const context = withShared(given, globals);
   const equations = new NormalEquations(WIDTH * n, 2 * WIDTH, G);
   // Slopes of the picture's residuals, kept for the response to changed marks: 4 rows a frame, already weighted.
-  const weighted = new Float64Array(4 * WIDTH * n);
+  const weighted = new Float64Array(4 * ROW * n);
   let disagree = 0;
   let seen = 0;
   const residuals = new Float64Array(4);
-  const slopes = new Float64Array(4 * WIDTH);
+  const slopes = new Float64Array(4 * ROW);
+  const ofShared = Array.from({ length: SHARED_ENDS }, (_, k) => WIDTH * n + S + k);
   const changes = crossingTimes(frames, strings);
   const mid = context.strings[0]!.nut[0] * MID_STRIP;
   frames.forEach((frame, i) => {
@@ -164,14 +179,15 @@ function linearised(context: BowContext, frames: readonly BowFrame[], strings: r
     const at = Array.from({ length: WIDTH }, (_, k) => WIDTH * i + k);
     const dt = frameStep(frames, i);
     if (frame.pose && frame.sighting.line) {
-      pictureAbout(context, frame, string, x, WIDTH * i, residuals, slopes);
+      pictureAbout(context, globals, frame, string, x, WIDTH * i, residuals, slopes);
+      const all = [...at, ...ofShared];
       seen++;
       if (Math.max(Math.abs(residuals[0]!), Math.abs(residuals[1]!)) > 4) disagree++;
       residuals.forEach((r, q) => {
         // Errors of neighbouring frames are alike: a frame counts for the part of that time it brings.
         const weight = Math.min(1, dt / FRAME_MEMORY) / (1 + (r / 3) ** 2);
-        equations.add(at, slopes, r, weight, WIDTH * q);
-        for (let k = 0; k < WIDTH; k++) weighted[WIDTH * (4 * i + q) + k] = weight * slopes[WIDTH * q + k]!;
+        equations.add(all, slopes, r, weight, ROW * q);
+        for (let k = 0; k < ROW; k++) weighted[ROW * (4 * i + q) + k] = weight * slopes[ROW * q + k]!;
       });
     }
     // The poses' error, in units of what is expected of it, changes slowly.
@@ -207,7 +223,8 @@ function linearised(context: BowContext, frames: readonly BowFrame[], strings: r
     }
   }
   globals.forEach((bias, g) => {
-    equations.add([WIDTH * n + g], [1], bias, 1 / levelBias(context, frames, strings, g) ** 2);
+    const sigma = g < S ? levelBias(context, frames, strings, g) : sharedSigma[g - S]!;
+    equations.add([WIDTH * n + g], [1], bias, 1 / sigma ** 2);
   });
 
   const system = equations.system();
@@ -217,10 +234,13 @@ function linearised(context: BowContext, frames: readonly BowFrame[], strings: r
     variance: (i: number) => system.covariance(i, i),
     respond: (change: Float64Array) => {
       const b = new Float64Array(WIDTH * n);
+      const g = new Float64Array(G);
       change.forEach((c, row) => {
-        if (c !== 0) for (let k = 0; k < WIDTH; k++) b[WIDTH * (row >> 2) + k]! -= weighted[WIDTH * row + k]! * c;
+        if (c === 0) return;
+        for (let k = 0; k < WIDTH; k++) b[WIDTH * (row >> 2) + k]! -= weighted[ROW * row + k]! * c;
+        for (let k = 0; k < SHARED_ENDS; k++) g[S + k]! -= weighted[ROW * row + WIDTH + k]! * c;
       });
-      const { local } = system.solve(b, new Float64Array(G));
+      const { local } = system.solve(b, g);
       return Float64Array.from({ length: 4 * n }, (_, j) => local[WIDTH * (j >> 2) + (j & 3)]!);
     },
   };
@@ -233,9 +253,13 @@ function levelBias({ levels }: BowContext, frames: readonly BowFrame[], strings:
   return Math.hypot(LEVEL_BIAS, TOGETHER_BIAS * mean(own.length > 0 ? ways : [0]));
 }
 
-/** Residuals of a frame's picture (see imageResiduals) about the unknowns at `at`, and their slopes, one row a residual. */
+/**
+ * Residuals of a frame's picture (see imageResiduals) about the unknowns at `at`, and their slopes, one row a residual: the
+ * frame's own unknowns, then what all frames share about the ends.
+ */
 function pictureAbout(
   context: BowContext,
+  globals: Float64Array,
   { pose, sighting, poseSpread: spread }: BowFrame,
   string: number,
   x: Float64Array,
@@ -252,17 +276,24 @@ function pictureAbout(
     v[k] = here + STEP[k]!;
     imageResiduals(context, pose!, sighting, string, stateOfVector(v), moved, 0);
     v[k] = here;
-    for (let q = 0; q < 4; q++) slopes[WIDTH * q + k] = (moved[q]! - residuals[q]!) / STEP[k]!;
+    for (let q = 0; q < 4; q++) slopes[ROW * q + k] = (moved[q]! - residuals[q]!) / STEP[k]!;
   }
   for (let k = 0; k < POSE; k++) {
     if (spread) {
       const step = [0, 1, 2, 3, 4, 5].map((a) => spread[6 * a + k]!);
       imageResiduals(context, stepPose(pose!, step), sighting, string, state, moved, 0);
     }
-    for (let q = 0; q < 4; q++) slopes[WIDTH * q + 4 + k] = spread ? moved[q]! - residuals[q]! : 0;
+    for (let q = 0; q < 4; q++) slopes[ROW * q + 4 + k] = spread ? moved[q]! - residuals[q]! : 0;
+  }
+  const S = context.strings.length;
+  for (let k = 0; k < SHARED_ENDS; k++) {
+    const other = Float64Array.from(globals);
+    other[S + k]! += SHARED_STEP[k]!;
+    imageResiduals(withShared(context, other), pose!, sighting, string, state, moved, 0);
+    for (let q = 0; q < 4; q++) slopes[ROW * q + WIDTH + k] = (moved[q]! - residuals[q]!) / SHARED_STEP[k]!;
   }
   // What the pose's error, as far as it has shown, does to the picture.
-  for (let q = 0; q < 4; q++) for (let k = 4; k < WIDTH; k++) residuals[q]! += slopes[WIDTH * q + k]! * x[at + k]!;
+  for (let q = 0; q < 4; q++) for (let k = 4; k < WIDTH; k++) residuals[q]! += slopes[ROW * q + k]! * x[at + k]!;
 }
 
 const near = (changes: readonly number[], t: number): boolean => changes.some((change) => Math.abs(change - t) < CROSSING_REACH);

@@ -12,12 +12,25 @@ export interface MarkedFrame {
   readonly sightings: readonly LandmarkSighting[];
   readonly frog: Vec2 | undefined;
   readonly tip: Vec2 | undefined;
-  /** The network too guesses the frog, mostly under the hand: off along the bow by 1 to 3 per cent of its length, at times 6 (thirteen pictures of another renderer). */
-  readonly frogGuessed: boolean;
-  readonly tipGuessed: boolean;
+  readonly unsure: UnsureEnds;
   /** Placed by the landmark network, and not corrected by hand. */
   readonly found: boolean;
 }
+
+/** How far along the bow its ends may be off because they were not marked in sight (px at 960 across, 1 sigma); 0 where they were. */
+export interface UnsureEnds {
+  readonly frog: number;
+  readonly tip: number;
+}
+
+export const SURE_ENDS: UnsureEnds = { frog: 0, tip: 0 };
+/** An end less unsure than this was in sight, even if a network placed it (px at 960 across). */
+const IN_SIGHT = 5;
+export const placedInSight = (unsure: number): boolean => unsure < IN_SIGHT;
+/** A hidden end placed by judgement (section 7 of the measurement reference). */
+const GUESSED_END = 6;
+/** The network guesses the frog, mostly under the hand: off along the bow by 1 to 3 per cent of its length, at times 6; the tip is in sight (seventeen pictures of another renderer). */
+const FOUND_END = { frog: 15, tip: 4 } as const;
 
 /** Marks further from the solved instrument than this (sigmas, root mean square) do not belong to it (ours). */
 const MAX_MISFIT = 4;
@@ -51,6 +64,12 @@ function framesOf(marks: Marks, frames: Marks['frames']): MarkedFrame[] {
     const found = new Set(frame.found ?? []);
     const corrected = Object.keys(frame.points).some((name) => isInstrumentLandmark(name) && !found.has(name) && !guessed.has(name));
     const foundSigma = sigma * (corrected ? CORRECTED_FACTOR : FOUND_FACTOR);
+    // Where the tip was found, a frog that is called a guess was reckoned from it.
+    const unsureEnd = (end: 'frog' | 'tip') => {
+      const name = `bow.${end}`;
+      if (found.has(name) || (guessed.has(name) && found.has('bow.tip'))) return FOUND_END[end];
+      return guessed.has(name) ? GUESSED_END : 0;
+    };
     const sightings = Object.entries(frame.points).flatMap(([name, point]): LandmarkSighting[] =>
       isInstrumentLandmark(name) ? [{ landmark: name, point, sigma: guessed.has(name) ? 6 * (sigma / 0.8) : found.has(name) ? foundSigma : sigma }] : [],
     );
@@ -59,8 +78,7 @@ function framesOf(marks: Marks, frames: Marks['frames']): MarkedFrame[] {
       sightings,
       frog: frame.points['bow.frog'],
       tip: frame.points['bow.tip'],
-      frogGuessed: guessed.has('bow.frog') || found.has('bow.frog'),
-      tipGuessed: guessed.has('bow.tip'),
+      unsure: { frog: unsureEnd('frog'), tip: unsureEnd('tip') },
       found: found.size > 0 && !corrected,
     };
   });

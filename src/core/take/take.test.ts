@@ -46,8 +46,8 @@ describe('ends of the bow', () => {
     const marks = marksFrom([-0.5, -0.5, 0.7]);
     const ends = { 'bow.frog': [200, 300], 'bow.tip': [600, 250] } satisfies Record<string, [number, number]>;
     const frame = (found: string[]) => markedFrames({ ...marks, frames: [{ t: 0, points: { ...marks.frames[0]!.points, ...ends }, found }] })[0]!;
-    expect(frame(['bow.frog', 'bow.tip'])).toMatchObject({ frogGuessed: true, tipGuessed: false });
-    expect(frame(['bow.tip'])).toMatchObject({ frogGuessed: false, tipGuessed: false });
+    expect(frame(['bow.frog', 'bow.tip'])).toMatchObject({ unsure: { frog: 15, tip: 4 } });
+    expect(frame(['bow.tip'])).toMatchObject({ unsure: { frog: 0, tip: 4 } });
   });
 });
 

@@ -5,11 +5,11 @@ import type { FoundEnd } from './endPatch';
 
 const scale = { along: 0.6, across: 0.6, slant: 0 };
 /** A bow 300 px long, expected level in the picture, both ends marked. */
-const ends = (guessed: Partial<ExpectedEnds['guessed']> = {}): ExpectedEnds => ({
+const ends = (unsure: Partial<ExpectedEnds['unsure']> = {}): ExpectedEnds => ({
   at: { frog: [100, 200], tip: [400, 200] },
   u: [1, 0],
   scales: { frog: scale, tip: scale },
-  guessed: { frog: false, tip: false, ...guessed },
+  unsure: { frog: 0, tip: 0, ...unsure },
 });
 const found = (x: number, score: number, clear = 0.4): FoundEnd => ({ point: [x, 200], score, clear });
 /** What the ends look like where they truly are, moved by so many px, and elsewhere. */
@@ -37,8 +37,8 @@ describe('ends that agree', () => {
     const apart = { frog: found(104, 0.8), tip: found(430, 0.8) };
     const alike = () => 0.6;
     expect(which(agreeingEnds(apart, ends(), alike))).toBe('frog');
-    expect(which(agreeingEnds(apart, ends({ frog: true }), alike))).toBe('tip');
-    expect(which(agreeingEnds(apart, ends({ frog: true, tip: true }), alike))).toBe('frog');
+    expect(which(agreeingEnds(apart, ends({ frog: 6 }), alike))).toBe('tip');
+    expect(which(agreeingEnds(apart, ends({ frog: 6, tip: 6 }), alike))).toBe('frog');
   });
   it('are none where neither is clear, and one alone only where it is clear by itself', () => {
     expect(which(agreeingEnds({ frog: found(100, 0.25, 0.05), tip: undefined }, ends(), movedBy(0)))).toBe('');

@@ -1,4 +1,5 @@
 import type { Vec2 } from '../../core/geometry/vec3';
+import { placedInSight, type UnsureEnds } from '../../core/take/marksToSolution';
 import type { EndScale, FoundEnd } from './endPatch';
 
 /** The seen length may change by this share from one frame to the next before an end counts as mistaken (ours). */
@@ -20,8 +21,8 @@ export interface ExpectedEnds {
   readonly at: { readonly frog: Vec2; readonly tip: Vec2 };
   readonly u: Vec2;
   readonly scales: { readonly frog: EndScale; readonly tip: EndScale };
-  /** Ends that were first placed by guess. */
-  readonly guessed: { readonly frog: boolean; readonly tip: boolean };
+  /** How unsurely they were first placed. */
+  readonly unsure: UnsureEnds;
 }
 
 /** How much the picture at a place looks like an end of the bow, and like the bow ending there. */
@@ -41,10 +42,10 @@ const trusted = (end: FoundEnd | undefined): end is FoundEnd => end !== undefine
  * The ends that can be believed. The bow moves as a whole: when the ends have moved differently, one was
  * mistaken, often because the true one is outside the picture or what lies behind it rests. Each end's motion is
  * then tried on the other; the motion under which both look more like themselves is the bow's. Where that does
- * not tell, the end that was placed by guess goes, else the one that moved more.
+ * not tell, the end that was out of sight when it was placed goes, else the one that moved more.
  */
 export function agreeingEnds({ frog, tip }: FoundEnds, ends: ExpectedEnds, likeness: EndLikeness): FoundEnds {
-  const { at: expected, u, scales, guessed } = ends;
+  const { at: expected, u, scales, unsure } = ends;
   const found = { frog: trusted(frog) ? frog : undefined, tip: trusted(tip) ? tip : undefined };
   if (!found.frog || !found.tip) return { frog: clearAlone(found.frog), tip: clearAlone(found.tip) };
   const moved = (end: FoundEnd, from: Vec2) => (end.point[0] - from[0]) * u[0] + (end.point[1] - from[1]) * u[1];
@@ -57,6 +58,7 @@ export function agreeingEnds({ frog, tip }: FoundEnds, ends: ExpectedEnds, liken
   const asTip = found.tip.score + likeness('frog', shiftedEnds(ends, byTip / scales.tip.along).frog);
   if (Math.abs(asFrog - asTip) > CLEARLY_BETTER) return asFrog > asTip ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
   if (apart < MOST_STRETCH * length) return found;
-  const frogStays = guessed.frog === guessed.tip ? Math.abs(byFrog) < Math.abs(byTip) : guessed.tip;
+  const inSight = { frog: placedInSight(unsure.frog), tip: placedInSight(unsure.tip) };
+  const frogStays = inSight.frog === inSight.tip ? Math.abs(byFrog) < Math.abs(byTip) : inSight.frog;
   return frogStays ? { frog: found.frog, tip: undefined } : { frog: undefined, tip: found.tip };
 }

@@ -1,11 +1,13 @@
 import { type BowState, hairLine } from '../../core/bow/bowState';
 import { SWITCH_COST } from '../../core/bow/chooseStrings';
 import { type BowContext, MID_STRIP } from '../../core/bow/residuals';
-import { type BowSighting, NO_BOW } from '../../core/bow/sighting';
+import { DEPTH_SIGMA } from '../../core/bow/sharedEnds';
+import { type BowSighting, type EndSighting, NO_BOW } from '../../core/bow/sighting';
 import { solveFrame } from '../../core/bow/solveFrame';
 import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
 import { addScaled, cross, dot, mix, normalize, subtract, type Vec2, type Vec3 } from '../../core/geometry/vec3';
+import { placedInSight, SURE_ENDS, type UnsureEnds } from '../../core/take/marksToSolution';
 import type { Frame } from '../film/frame';
 import { agreeingEnds, CLEARLY_BETTER, type EndLikeness } from './agreeingEnds';
 import { BowExtent } from './bowExtent';
@@ -14,7 +16,7 @@ import { EndPatch, type EndScale, type FoundEnd } from './endPatch';
 import { hairEnds, hairStations } from './hairInPicture';
 import { hairMiddle, type RibbonView } from './hairMiddle';
 import { type BowTemplate, type FoundLine, findLine, GAPS } from './lineSearch';
-import { type Belief, beliefFromEnds, GUESS_SIGMA, type WholeBow } from './markedBow';
+import { type Belief, beliefFromEnds, type WholeBow } from './markedBow';
 import { withMistakes } from './mistakes';
 import { RunningTemplate } from './runningTemplate';
 
@@ -32,6 +34,8 @@ const WEAK_SHARE = 0.8;
 /** A bow found anew must look more like itself than one that was never lost. */
 const REGAIN_SHARE = 0.65;
 const MIN_SCORE = 0.25;
+/** An end that looks wholly like itself is found to so many px at 960 across (1 sigma, ours). */
+const OWN_ERROR = { frog: 4, tip: 2.5 } as const;
 /** Height of the stick over the hair in mid-bow, and how far beside the hair it must be seen to leave it free (mm; from memory, and ours). */
 const STICK_MM = 12;
 const STICK_APART_MM = 8;
@@ -83,7 +87,7 @@ export class BowTracker {
   private frogPatch: EndPatch | undefined;
   private tipPatch: EndPatch | undefined;
   /** An end placed by guess moves with the bow all the same, but where on the bow it is stays unsure. */
-  private guessed = { frog: false, tip: false };
+  private unsure: UnsureEnds = SURE_ENDS;
   /** Running likeness, to know what is usual in this clip. */
   private usual = 0.6;
   private belief: Belief | undefined;
@@ -125,7 +129,7 @@ export class BowTracker {
       const u = direction(mark.frog, mark.tip);
       this.frogPatch = EndPatch.cut(frame, mark.frog, u, scales.frog, 'frog');
       this.tipPatch = EndPatch.cut(frame, mark.tip, u, scales.tip, 'tip');
-      this.guessed = { frog: mark.frogGuessed ?? false, tip: mark.tipGuessed ?? false };
+      this.unsure = mark.unsure ?? SURE_ENDS;
     }
     this.learntAt = belief.state.position;
     this.startAt(belief);
@@ -136,8 +140,8 @@ export class BowTracker {
   markSigma(unit: number): { frog: number; tip: number } {
     // A guess at a place where no hair shows either: nobody has seen the line.
     const guess = this.hairSeen ? GUESSED_LINE : UNSEEN_LINE;
-    const of = (guessed: boolean) => (guessed ? guess : MARKED_LINE * (1 + 1.5 * this.hairHidden)) * unit;
-    return { frog: of(this.guessed.frog), tip: of(this.guessed.tip) };
+    const of = (unsure: number) => (placedInSight(unsure) ? MARKED_LINE * (1 + 1.5 * this.hairHidden) : guess) * unit;
+    return { frog: of(this.unsure.frog), tip: of(this.unsure.tip) };
   }
 
   /** `alongUnsure`: the line is known, but how far along it the bow lies only roughly. */
@@ -239,7 +243,7 @@ export class BowTracker {
     const lookFor = (at: { frog: Vec2; tip: Vec2 }, reach: number) =>
       agreeingEnds(
         { frog: this.frogPatch?.find(frame, at.frog, u, scales.frog, reach), tip: this.tipPatch?.find(frame, at.tip, u, scales.tip, reach) },
-        { at, u, scales, guessed: this.guessed },
+        { at, u, scales, unsure: this.unsure },
         likeness,
       );
     let { frog, tip } = lookFor(expectedAt, along);
@@ -262,10 +266,10 @@ export class BowTracker {
     this.hairSeen ||= hair !== undefined;
     const sighting: BowSighting = {
       line: lineOf(found, unit),
-      frog: frog && { point: frog.point, sigma: Math.hypot((4 * unit) / frog.score, this.frogPatch!.parallax(scales.frog), this.guessed.frog ? GUESS_SIGMA * unit : 0) },
-      tip: tip && { point: tip.point, sigma: Math.hypot((2.5 * unit) / tip.score, this.tipPatch!.parallax(scales.tip), this.guessed.tip ? GUESS_SIGMA * unit : 0) },
+      frog: frog && this.endSighting('frog', frog, scales.frog, unit),
+      tip: tip && this.endSighting('tip', tip, scales.tip, unit),
       hair,
-      lengthKnown: !this.guessed.frog && !this.guessed.tip,
+      lengthKnown: placedInSight(this.unsure.frog) && placedInSight(this.unsure.tip),
       score: found.score,
     };
     this.gap = found.gap;
@@ -281,6 +285,13 @@ export class BowTracker {
       if (tip && (tip.score > 0.65 || tip.clear > 0.2)) this.tipPatch!.learn(frame, tip.point, u, scales.tip);
     }
     return withMistakes(sighting, Math.max(Math.abs(scales.frog.slant), Math.abs(scales.tip.slant)), unit);
+  }
+
+  private endSighting(which: 'frog' | 'tip', { point, score }: FoundEnd, scale: EndScale, unit: number): EndSighting {
+    const parallax = (which === 'frog' ? this.frogPatch : this.tipPatch)!.parallax(scale);
+    const own = (OWN_ERROR[which] * unit) / score;
+    const guess = this.unsure[which] * unit;
+    return { point, own, parallax, guess, sigma: Math.hypot(own, DEPTH_SIGMA[which] * parallax, guess) };
   }
 
   /**

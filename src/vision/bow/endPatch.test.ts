@@ -69,13 +69,13 @@ describe('the look of an end of the bow', () => {
     expect(patch.likenessAt(frame, [700, 120], DIRECTION, SCALE)!).toBeLessThan(0.5);
   });
 
-  it('doubts its place by how differently the bow slants, the frog with the hand before it more than the tip', () => {
-    const frame = paintFrog([480, 270], 1);
-    const [frog, tip] = (['frog', 'tip'] as const).map((which) => EndPatch.cut(frame, [480, 270], DIRECTION, SCALE, which)!);
-    expect(frog!.parallax(SCALE)).toBe(0);
-    const turned = { ...SCALE, slant: -0.3 };
-    expect(frog!.parallax(turned)).toBeCloseTo(20 * 0.8 * 0.5, 9);
-    expect(tip!.parallax(turned)).toBeLessThan(frog!.parallax(turned) / 3);
+  it('says by how much what lies before the hair is seen nearer the tip once the bow has turned', () => {
+    const across = { ...SCALE, slant: 0 };
+    const patch = EndPatch.cut(paintFrog([480, 270], 1), [480, 270], DIRECTION, across, 'frog')!;
+    expect(patch.parallax(across)).toBe(0);
+    // The tip turned away by 30 degrees: of 40 mm before the hair 20 show toward the tip, turned to the camera as many toward the frog.
+    expect(-40 * patch.parallax({ ...across, slant: 0.5 })).toBeCloseTo(20 * SCALE.across, 9);
+    expect(-40 * patch.parallax({ ...across, slant: -0.5 })).toBeCloseTo(-20 * SCALE.across, 9);
   });
 
   it('learns how it looks later', () => {

@@ -20,12 +20,6 @@ export interface EndScale {
   readonly slant: number;
 }
 
-/**
- * What is seen about an end does not lie in the hair's line: how far from it (mm, 1 sigma; ours: the hand that holds the
- * frog, the head of the tip). Seen from another slant it lies elsewhere along the bow.
- */
-const DEPTH = { frog: 20, tip: 6 } as const;
-
 /** Share of a patch that may lie outside the picture. */
 const MOST_OUTSIDE = 0.4;
 
@@ -64,7 +58,6 @@ const acrossOf = (i: number) => Math.abs(Math.floor(i / ROW) - ACROSS) * (REACH_
 export class EndPatch {
   private constructor(
     private readonly look: RunningTemplate,
-    private readonly which: 'frog' | 'tip',
     private readonly slant: number,
   ) {}
 
@@ -78,7 +71,7 @@ export class EndPatch {
       const beyond = which === 'tip' && along > 15 ? 0.08 : 1;
       return beyond / (1 + (acrossOf(i) / 9) ** 2 + (along / 50) ** 2);
     };
-    return new EndPatch(new RunningTemplate(values, trust), which, scale.slant);
+    return new EndPatch(new RunningTemplate(values, trust), scale.slant);
   }
 
   learn(frame: Frame, end: Vec2, direction: Vec2, scale: EndScale): void {
@@ -86,9 +79,12 @@ export class EndPatch {
     if (cut(frame, end, direction, scale, values)) this.look.learn(values, SIZE);
   }
 
-  /** How far along the bow (px, 1 sigma) this end may lie from where its look is found, as that is seen from another slant than when it was cut. */
+  /**
+   * By how much (px) this end's look is found nearer the tip for each mm that what is seen lies farther off than the hair's
+   * line: nothing from where it was cut, more the more the bow has turned to the line of sight since.
+   */
   parallax(scale: EndScale): number {
-    return DEPTH[this.which] * scale.across * Math.abs(scale.slant - this.slant);
+    return scale.across * Math.sin(Math.acos(clampCosine(scale.slant)) - Math.acos(clampCosine(this.slant)));
   }
 
   /** Weighted correlation with the picture at a place, -1..1; NaN when it leaves the picture. */
@@ -137,6 +133,8 @@ export class EndPatch {
     return { point: place((best - n + fine) * step), score: m, clear: m - rival };
   }
 }
+
+const clampCosine = (c: number) => Math.max(-1, Math.min(1, c));
 
 export interface FoundEnd {
   readonly point: Vec2;

@@ -5,6 +5,7 @@ import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
 import type { BowHypothesis } from './bowSearch';
 import { BowTracker } from './bowTracker';
+import { LOOKED_FOR } from './markedBow';
 
 /** A neighbouring frame in which the instrument is known. */
 export interface PosedFrame {
@@ -49,7 +50,7 @@ function follow(
   let n = 0;
   for (const run of [neighbours.after, neighbours.before]) {
     const tracker = new BowTracker(context);
-    tracker.learn(anchor.frame, anchor.pose, { frog: h.frog, tip: h.tip, frogGuessed: known === 'tip', tipGuessed: known === 'frog' });
+    tracker.learn(anchor.frame, anchor.pose, { frog: h.frog, tip: h.tip, unsure: { frog: known === 'tip' ? LOOKED_FOR : 0, tip: known === 'frog' ? LOOKED_FOR : 0 } });
     for (const { frame, pose } of run) {
       const seen = tracker.follow(frame, pose);
       sum += seen.line ? seen.score * (seen.frog || seen.tip ? 1 : 0.6) : 0;

@@ -4,27 +4,26 @@ import type { BowSighting } from '../../core/bow/sighting';
 import { solveFrame } from '../../core/bow/solveFrame';
 import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
+import { placedInSight, SURE_ENDS, type UnsureEnds } from '../../core/take/marksToSolution';
 import type { BowInPicture } from '../instrument/keyFrame';
 
-/** The bow's ends as marked in a frame. A guessed end was hidden and placed by judgement. */
+/** The bow's ends as placed in a frame, and how surely. */
 export interface BowMark {
   readonly frog: Vec2 | undefined;
   readonly tip: Vec2 | undefined;
-  readonly frogGuessed?: boolean;
-  readonly tipGuessed?: boolean;
+  readonly unsure?: UnsureEnds;
 }
 
 /** Both ends of the hair in a marked frame; an end placed by guess or looked for is only a start. */
 export interface WholeBow extends BowInPicture {
-  readonly frogGuessed?: boolean;
-  readonly tipGuessed?: boolean;
+  readonly unsure?: UnsureEnds;
 }
 
 /** State and string the tracker believes in; only a start for the next frame, not a measurement. */
 export type Belief = BowOnString;
 
-/** How far along the bow an end placed by guess may be off (px at 960 across; section 7 of the measurement reference). */
-export const GUESS_SIGMA = 6;
+/** An end that was looked for, in a picture without a mark or with the other end alone, may be so far off along the bow (px at 960 across, 1 sigma, ours). */
+export const LOOKED_FOR = 12;
 
 /** The four-number state on the likeliest string of a bow whose hair has its ends there; `unit` px at 960 across. */
 export function beliefFromEnds(context: BowContext, pose: Pose, mark: WholeBow, unit: number): Belief {
@@ -41,11 +40,12 @@ export function beliefFromEnds(context: BowContext, pose: Pose, mark: WholeBow, 
 /** A mark read as a sighting: the line through both ends, each end as sure as it was placed. */
 export function sightingOfMark(mark: WholeBow, unit: number): BowSighting {
   const sigma = 0.8 * unit;
+  const unsure = mark.unsure ?? SURE_ENDS;
   return {
-    line: { a: mark.frog, b: mark.tip, shareA: 0, shareB: 1, sigmaA: mark.frogGuessed ? 1.5 * sigma : sigma, sigmaB: mark.tipGuessed ? 1.5 * sigma : sigma },
-    frog: { point: mark.frog, sigma: mark.frogGuessed ? GUESS_SIGMA * unit : sigma },
-    tip: { point: mark.tip, sigma: mark.tipGuessed ? GUESS_SIGMA * unit : sigma },
-    lengthKnown: !mark.frogGuessed && !mark.tipGuessed,
+    line: { a: mark.frog, b: mark.tip, shareA: 0, shareB: 1, sigmaA: placedInSight(unsure.frog) ? sigma : 1.5 * sigma, sigmaB: placedInSight(unsure.tip) ? sigma : 1.5 * sigma },
+    frog: { point: mark.frog, sigma: Math.max(unsure.frog * unit, sigma) },
+    tip: { point: mark.tip, sigma: Math.max(unsure.tip * unit, sigma) },
+    lengthKnown: placedInSight(unsure.frog) && placedInSight(unsure.tip),
     score: 1,
   };
 }

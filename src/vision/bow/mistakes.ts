@@ -25,7 +25,7 @@ const END_ON = { from: 0.92, to: 0.94, off: 60 } as const;
 export function withMistakes(sighting: BowSighting, slant: number, unit: number): BowSighting {
   const { line, score } = sighting;
   const mistake = MISTAKE * unit * Math.max(0, WELL_SEEN - score);
-  const unsure = (end: BowSighting['frog']) => end && { point: end.point, sigma: Math.hypot(end.sigma, mistake) };
+  const unsure = (end: BowSighting['frog']) => end && { ...end, sigma: Math.hypot(end.sigma, mistake), own: Math.hypot(end.own ?? end.sigma, mistake) };
   const endOn = Math.min(1, Math.max(0, (slant - END_ON.from) / (END_ON.to - END_ON.from)));
   const aside = unit * Math.max(LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, END_ON.off * endOn);
   return {

@@ -5,10 +5,11 @@ import { knownEnd } from '../../core/bow/stateOnLine';
 import type { Pose } from '../../core/geometry/pose';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
+import { placedInSight, SURE_ENDS } from '../../core/take/marksToSolution';
 import { type FollowedBow, followBowHere, type OpenBowFollower } from '../bow/bowFollower';
 import { CLEAR_WHOLE, searchBow, searchWholeBow } from '../bow/bowSearch';
 import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
-import type { Belief, BowMark, WholeBow } from '../bow/markedBow';
+import { type Belief, type BowMark, LOOKED_FOR, type WholeBow } from '../bow/markedBow';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
 import { type InstrumentSighting, InstrumentTracker } from '../instrument/instrumentTracker';
 import type { LookAtContours } from '../start/lookAtContours';
@@ -153,7 +154,7 @@ export async function followTake(
       kept.set(anchor.index, { ...frame, luma: frame.luma.slice() });
       await bow.learn(frame, anchor.pose, bows.get(anchor.index)!);
     };
-    const placed = known.filter(({ bow: { frog, tip, frogGuessed, tipGuessed } }) => frog && tip && !frogGuessed && !tipGuessed).map((a) => a.index);
+    const placed = known.filter(({ bow: { frog, tip, unsure } }) => frog && tip && (!unsure || (placedInSight(unsure.frog) && placedInSight(unsure.tip)))).map((a) => a.index);
     const restored = new Set(lost.filter((index) => out.get(index)!.pose));
     await resumeBow({ source, context, bow, tracked: out, restored, learnNear, signal });
     await mendBow({ source, context, bow, tracked: out, learnNear, look: lookAfresh.bow, placed, signal });
@@ -171,13 +172,12 @@ export async function followTake(
 /** Both ends of the hair in a marked frame; one that is not marked is looked for, with a tracker of its own for the frames around. */
 async function wholeBow(source: FrameSource, solution: MarksSolution, context: BowContext, anchor: Anchor, frame: Frame): Promise<WholeBow | undefined> {
   const { frog, tip } = anchor.bow;
-  const frogGuessed = anchor.bow.frogGuessed ?? false;
-  const tipGuessed = anchor.bow.tipGuessed ?? false;
-  if (frog && tip) return { frog, tip, frogGuessed, tipGuessed };
+  const unsure = anchor.bow.unsure ?? SURE_ENDS;
+  if (frog && tip) return { frog, tip, unsure };
   const end = knownEnd(frog, tip);
   if (!end) {
     const found = searchWholeBow(frame, anchor.pose, context);
-    return found && found.score >= CLEAR_WHOLE ? { frog: found.frog, tip: found.tip, frogGuessed: true, tipGuessed: true } : undefined;
+    return found && found.score >= CLEAR_WHOLE ? { frog: found.frog, tip: found.tip, unsure: { frog: LOOKED_FOR, tip: LOOKED_FOR } } : undefined;
   }
   const hypotheses = searchBow(frame, anchor.pose, context, end);
   if (hypotheses.length === 0) return undefined;
@@ -195,5 +195,5 @@ async function wholeBow(source: FrameSource, solution: MarksSolution, context: B
   const after = await posed(source.forward(anchor.index + 1, Math.min(source.times.length, anchor.index + 1 + LOOK_AROUND)));
   const before = anchor.index > 0 ? await posed(backward(source, anchor.index - 1, Math.max(0, anchor.index - LOOK_AROUND))) : [];
   const found = likeliestBow({ frame, pose: anchor.pose }, context, end.which, hypotheses, { after, before });
-  return found && { frog: found.frog, tip: found.tip, frogGuessed: !frog || frogGuessed, tipGuessed: !tip || tipGuessed };
+  return found && { frog: found.frog, tip: found.tip, unsure: { frog: frog ? unsure.frog : LOOKED_FOR, tip: tip ? unsure.tip : LOOKED_FOR } };
 }

@@ -117,7 +117,7 @@ function SeamCaption({ events }: { events: SoundEvents }) {
           Arm {ms(lag.value)} {lag.value > 0 ? 'late' : 'early'} {plusMinus(1000 * lag.u)}
         </b>
       ) : (
-        <span className="text-soft">Arm cannot be timed here</span>
+        <span className="text-soft">Arm not timed</span>
       )}
       {notes !== undefined && (
         <span className="text-soft">
