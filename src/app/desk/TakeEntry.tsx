@@ -68,9 +68,9 @@ export function TakeEntry({ entry, alone = false }: { entry: TakeWithStudent; al
         <p className="flex items-center gap-2">
           {judged && (worst ? <Drop sign={judged.signOf(worst)} /> : <Drop sign={judged.judgement.unjudged.length ? 'unjudged' : 'within'} />)}
           {worst && progress?.kind !== 'failed' ? (
-            <span className="flex min-w-0">
+            <span className="flex min-w-0 gap-2">
               <span className="truncate">{faultTitle(worst).replace(/\.$/, '')}</span>
-              <span className="shrink-0 whitespace-pre">, {findingInWords(worst)}</span>
+              <span className="shrink-0 text-soft">{findingInWords(worst)}</span>
             </span>
           ) : (
             <span className="truncate">

@@ -11,8 +11,11 @@ export interface DatedPoint extends TrendPoint {
   readonly words: string;
 }
 
+/** Room over and under the lines for the words at the ends and the days, px. */
+const HEAD = 24;
+const FOOT = 24;
 /** Room at the left for the words at the ends, px. */
-const LEFT = 86;
+const LEFT = 98;
 /** More takes than this have no room for a number each: the first and the last have one. */
 const MOST_NUMBERED = 7;
 
@@ -39,14 +42,11 @@ export function TrendLine({
   const low = Math.min(good[0], ...points.map((p) => p.value - doubt(p)));
   const high = Math.max(good[1], ...points.map((p) => p.value + doubt(p)));
   const pad = 0.12 * (high - low);
-  const Y = (v: number) => height - 22 - ((v - low + pad) / (high - low + 2 * pad)) * (height - 30);
+  const Y = (v: number) => height - FOOT - ((v - low + pad) / (high - low + 2 * pad)) * (height - FOOT - HEAD);
   const days = Math.max(1, points[points.length - 1]?.day ?? 1);
   const X = (day: number) => LEFT + (day / days) * (width - LEFT - 34);
-  // Beside the capsule, over it where there is room.
-  const numberAt = (p: DatedPoint) => {
-    const over = Y(p.value + doubt(p)) - 10;
-    return over > 12 ? over : Y(p.value - doubt(p)) + 19;
-  };
+  // Over the capsule; the first row is left free for it.
+  const numberAt = (p: DatedPoint) => Math.max(14, Y(p.value + doubt(p)) - 10);
   return (
     <Plate width={width} height={height} label={label} hatch={hatch}>
       <rect x={0} width={width} y={Y(good[1])} height={Math.max(2, Y(good[0]) - Y(good[1]))} fill={COLOR.lit} />
@@ -54,7 +54,7 @@ export function TrendLine({
       <line x1={0} x2={width} y1={Y(good[0])} y2={Y(good[0])} stroke={COLOR.edge} strokeWidth={0.8} strokeDasharray="2 3" />
       {points.length > 1 && <path d={`M${points.map((p) => `${X(p.day).toFixed(1)} ${Y(p.value).toFixed(1)}`).join(' L')}`} fill="none" stroke={COLOR.ink} strokeWidth={1.4} />}
       {ends.map((word, i) => (
-        <text key={word} x={8} y={i === 0 ? height - 26 : 16} fontSize={12.5} fill={COLOR.soft}>
+        <text key={word} x={8} y={i === 0 ? height - 7 : 16} fontSize={12.5} fill={COLOR.soft}>
           {word}
         </text>
       ))}
@@ -64,7 +64,7 @@ export function TrendLine({
           <g key={p.label} onClick={() => onOpen(i)} className="cursor-pointer">
             <Capsule x={X(p.day)} y={Y(p.value)} half={Y(p.value - doubt(p)) - Y(p.value)} angle={90} thick={11} />
             <Ring x={X(p.day)} y={Y(p.value)} sign={outside ? 'found' : 'within'} />
-            <text x={X(p.day)} y={height - 6} fontSize={12.5} textAnchor="middle" fill={COLOR.soft}>
+            <text x={X(p.day)} y={height - 7} fontSize={12.5} textAnchor="middle" fill={COLOR.soft}>
               {p.label}
             </text>
             {(points.length <= MOST_NUMBERED || i === 0 || i === points.length - 1) && (

@@ -16,6 +16,7 @@ import { LevelFan } from './LevelFan';
 import { HeadingClock, StancePlate, type StanceScene, type StanceSigns } from './StancePlate';
 import { StringPlan } from './StringPlan';
 import { StrokeRibbon } from './StrokeRibbon';
+import { type DatedPoint, TrendLine } from './TrendLine';
 import { COLOR, type Sign } from './tokens';
 import { millimetres, ordinal, partOfBow, plusMinus, skewInWords } from './words';
 
@@ -242,6 +243,23 @@ describe('band bar', () => {
     expect(bar).toContain('to scroll');
     expect(bar.match(/<circle/g)).toHaveLength(1);
     expect(bar).toContain('opacity="0.3"');
+  });
+});
+
+describe('a number from take to take', () => {
+  const point = (day: number, value: number): DatedPoint => ({ day, label: `${day} Nov`, words: `${value}°`, value, spread: 1, strokes: 4, shared: 1 });
+  const draw = (points: DatedPoint[]) =>
+    renderToStaticMarkup(<TrendLine width={392} height={136} points={points} good={[-5, 5]} ends={['to player', 'to scroll']} label="skew" onOpen={() => undefined} />);
+  it('writes the number beside each ring, found in rosin where it lies outside what is good, and says what lies above and below', () => {
+    const line = draw([point(10, 15), point(17, 2)]);
+    expect(line).toMatch(/fill="#7A4304"[^>]*>15°/);
+    expect(line).toMatch(new RegExp(`fill="${COLOR.ink}"[^>]*>2°`));
+    const heights = ['to scroll', 'to player'].map((word) => Number(line.match(new RegExp(`y="([\\d.]+)"[^>]*>${word}`))![1]));
+    expect(heights[0]).toBeLessThan(heights[1]!);
+  });
+  it('keeps to the first and the last number where many takes leave no room', () => {
+    const line = draw(Array.from({ length: 12 }, (_, i) => point(i + 1, i)));
+    expect([...line.matchAll(/>(\d+)°</g)].map((m) => m[1])).toEqual(['0', '11']);
   });
 });
 

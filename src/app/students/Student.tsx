@@ -123,7 +123,7 @@ function TrendFigure({ trend, takes, good }: { trend: Trend; takes: readonly Mea
     <figure>
       <TrendLine
         width={392}
-        height={120}
+        height={136}
         points={dated}
         good={good}
         ends={ENDS[trend]}

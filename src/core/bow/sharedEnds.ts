@@ -49,5 +49,13 @@ export function sharedEndsSigma(guess: { readonly frog: number; readonly tip: nu
   return Float64Array.of(STRETCH_SIGMA, Math.hypot(ALONG_SIGMA, guess.frog), DEPTH_SIGMA.frog, Math.hypot(ALONG_SIGMA, guess.tip), DEPTH_SIGMA.tip);
 }
 
+/**
+ * By how much (px) what lies a mm farther off than the hair is seen nearer the tip, where the bow has turned to the line of
+ * sight since that was first seen. Slants are cosines of the angle between them, + with the tip farther off than the frog.
+ */
+export const parallaxOf = (pxPerMm: number, slant: number, firstSlant: number): number => pxPerMm * Math.sin(Math.acos(clampCosine(slant)) - Math.acos(clampCosine(firstSlant)));
+
+const clampCosine = (c: number) => Math.max(-1, Math.min(1, c));
+
 /** How far (px, + toward the tip) an end is seen from where the hair ends; `scale` px a mm along the bow. */
 export const sharedShift = ({ along, depth }: SharedEnd, { parallax = 0 }: EndSighting, scale: number): number => along * scale + depth * parallax;

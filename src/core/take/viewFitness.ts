@@ -1,9 +1,10 @@
-import { type BowState, hairLine } from '../bow/bowState';
+import { type BowState, type HairLine, hairLine } from '../bow/bowState';
 import { type BowContext, MID_STRIP } from '../bow/residuals';
+import { parallaxOf } from '../bow/sharedEnds';
 import { type Camera, insidePicture, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
 import { fromAxes, type Mat3, multiply, transpose } from '../geometry/rotation';
-import { cross, mix, normalize, scale, type Vec2, type Vec3 } from '../geometry/vec3';
+import { cross, dot, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
 import type { Family } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
@@ -111,20 +112,21 @@ const moved = (p: Pose, first: Pose, to: Pose): Pose => {
 /** A whole bow on one string, square in mid-strip, as the tracker would see it. */
 function bowsOn(context: BowContext, pose: Pose, string: number): TrackedFrame[] {
   const unit = Math.max(context.camera.width, context.camera.height) / 960;
+  const hairAt = (position: number): HairLine => {
+    const state: BowState = { contact: context.strings[string]!.nut[0] * MID_STRIP, skew: 0, inclination: context.levels.natural[string]!, position };
+    return hairLine(state, context.strings[string]!, context.hair, context.side);
+  };
+  // Marked in mid-bow.
+  const middle = hairAt(0.5);
   return Array.from({ length: STEPS }, (_, i): TrackedFrame => {
-    const state: BowState = {
-      contact: context.strings[string]!.nut[0] * MID_STRIP,
-      skew: 0,
-      inclination: context.levels.natural[string]!,
-      position: 0.1 + (0.8 * i) / (STEPS - 1),
-    };
-    const hair = hairLine(state, context.strings[string]!, context.hair, context.side);
+    const hair = hairAt(0.1 + (0.8 * i) / (STEPS - 1));
     const image = (share: number): Vec2 | undefined => project(context.camera, toOuter(pose, mix(hair.frog, hair.tip, share)));
     // Only what is in the picture is seen.
     const shares = Array.from({ length: 33 }, (_, k) => k / 32).filter((s) => seen(context.camera, image(s)));
     const [from, to] = [shares[0], shares[shares.length - 1]];
     const frog = image(0);
     const tip = image(1);
+    const parallax = (end: Vec3, mid: Vec3) => parallaxOf(context.camera.focal / toOuter(pose, end)[2], slantAt(pose, hair, end), slantAt(pose, middle, mid));
     const a = from === undefined ? undefined : image(from);
     const b = to === undefined ? undefined : image(to);
     return {
@@ -134,12 +136,17 @@ function bowsOn(context: BowContext, pose: Pose, string: number): TrackedFrame[]
       quality: 0.82,
       sighting: {
         line: a && b && to! - from! > 0.25 ? { a, b, shareA: from!, shareB: to!, sigmaA: SEEN.line * unit, sigmaB: SEEN.line * unit } : undefined,
-        frog: seen(context.camera, frog) ? { point: frog!, sigma: SEEN.frog * unit } : undefined,
-        tip: seen(context.camera, tip) ? { point: tip!, sigma: SEEN.tip * unit } : undefined,
+        frog: seen(context.camera, frog) ? { point: frog!, sigma: SEEN.frog * unit, parallax: parallax(hair.frog, middle.frog) } : undefined,
+        tip: seen(context.camera, tip) ? { point: tip!, sigma: SEEN.tip * unit, parallax: parallax(hair.tip, middle.tip) } : undefined,
         score: 0.8,
       },
     };
   });
+}
+
+/** Cosine between the bow and the line of sight to one of its ends, + with the tip farther off. */
+function slantAt(pose: Pose, { frog, tip }: HairLine, end: Vec3): number {
+  return dot(normalize(subtract(toOuter(pose, tip), toOuter(pose, frog))), normalize(toOuter(pose, end)));
 }
 
 const seen = (camera: Camera, p: Vec2 | undefined): boolean => p !== undefined && insidePicture(camera, p, 2);

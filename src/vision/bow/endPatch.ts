@@ -1,3 +1,4 @@
+import { parallaxOf } from '../../core/bow/sharedEnds';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
 import { weightedCorrelation } from '../image/correlation';
@@ -84,7 +85,7 @@ export class EndPatch {
    * line: nothing from where it was cut, more the more the bow has turned to the line of sight since.
    */
   parallax(scale: EndScale): number {
-    return scale.across * Math.sin(Math.acos(clampCosine(scale.slant)) - Math.acos(clampCosine(this.slant)));
+    return parallaxOf(scale.across, scale.slant, this.slant);
   }
 
   /** Weighted correlation with the picture at a place, -1..1; NaN when it leaves the picture. */
@@ -133,8 +134,6 @@ export class EndPatch {
     return { point: place((best - n + fine) * step), score: m, clear: m - rival };
   }
 }
-
-const clampCosine = (c: number) => Math.max(-1, Math.min(1, c));
 
 export interface FoundEnd {
   readonly point: Vec2;
