@@ -68,8 +68,10 @@ export function imageResiduals(context: BowContext, pose: Pose, sighting: BowSig
     const end = (which: 'frog' | 'tip', model: Vec2) => {
       const seen = sighting[which];
       if (!seen) return 0;
-      const off = along(model, seen.point) + sharedShift(shared[which], seen, n / context.hair);
-      return off / Math.hypot(seen.own ?? seen.sigma, LASTING_END[which] * unit);
+      const off = along(model, seen.point);
+      // An end that was told otherwise than by its look errs by itself alone.
+      if (seen.own === undefined) return off / seen.sigma;
+      return (off + sharedShift(shared[which], seen, n / context.hair)) / Math.hypot(seen.own, LASTING_END[which] * unit);
     };
     out[at + 2] = end('frog', frog);
     out[at + 3] = end('tip', tip);

@@ -9,7 +9,7 @@ import { stringLevels, stringLines } from '../instrument/strings';
 import { normal, seededRandom } from '../random';
 import { type BowState, hairLine } from './bowState';
 import type { BowFrame } from './chooseStrings';
-import { type BowContext, LENGTH_SIGMA } from './residuals';
+import { type BowContext, imageResiduals, LENGTH_SIGMA } from './residuals';
 import { sharedShift } from './sharedEnds';
 import type { EndSighting } from './sighting';
 import { smoothBow } from './smoothBow';
@@ -87,6 +87,19 @@ describe('what all frames have wrong alike about the ends', () => {
     const guessed = placed.map((f) => ({ ...f, sighting: { ...f.sighting, frog: { ...f.sighting.frog!, guess: 20 } } }));
     const mid = (frames: BowFrame[]) => smoothBow(context, frames).sigma[60]!.skew;
     expect(mid(guessed)).toBeGreaterThan(1.05 * mid(placed));
+  });
+
+  it('is none of an end that was told otherwise than by its look', () => {
+    const { tip } = hairLine(stroking(0), strings[2]!, 650, 1);
+    const [u, v] = project(camera, toOuter(pose, tip))!;
+    const shared = { stretch: 0, frog: { along: 0, depth: 0 }, tip: { along: 10, depth: 0 } };
+    const residual = (end: Partial<EndSighting>) => {
+      const out = [0, 0, 0, 0];
+      imageResiduals({ ...context, shared }, pose, { line: undefined, frog: undefined, tip: { point: [u, v], sigma: 4, ...end }, score: 1 }, 2, stroking(0), out, 0);
+      return out[3]!;
+    };
+    expect(residual({})).toBeCloseTo(0, 6);
+    expect(residual({ own: 4 })).toBeGreaterThan(0.1);
   });
 
   it('shifts what is seen toward the tip by the share of the depth that has turned into the picture', () => {

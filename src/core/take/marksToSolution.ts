@@ -1,3 +1,4 @@
+import { FOUND_END, GUESSED_END, type UnsureEnds } from '../bow/unsureEnds';
 import { checkMarks, type Marks, markedDimensions } from '../formats/marks';
 import { cameraFromFieldOfView } from '../geometry/camera';
 import { facingOf, type Pose } from '../geometry/pose';
@@ -16,21 +17,6 @@ export interface MarkedFrame {
   /** Placed by the landmark network, and not corrected by hand. */
   readonly found: boolean;
 }
-
-/** How far along the bow its ends may be off because they were not marked in sight (px at 960 across, 1 sigma); 0 where they were. */
-export interface UnsureEnds {
-  readonly frog: number;
-  readonly tip: number;
-}
-
-export const SURE_ENDS: UnsureEnds = { frog: 0, tip: 0 };
-/** An end less unsure than this was in sight, even if a network placed it (px at 960 across). */
-const IN_SIGHT = 5;
-export const placedInSight = (unsure: number): boolean => unsure < IN_SIGHT;
-/** A hidden end placed by judgement (section 7 of the measurement reference). */
-const GUESSED_END = 6;
-/** The network guesses the frog, mostly under the hand: off along the bow by 1 to 3 per cent of its length, at times 6; the tip is in sight (seventeen pictures of another renderer). */
-const FOUND_END = { frog: 15, tip: 4 } as const;
 
 /** Marks further from the solved instrument than this (sigmas, root mean square) do not belong to it (ours). */
 const MAX_MISFIT = 4;

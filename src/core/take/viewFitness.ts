@@ -136,8 +136,8 @@ function bowsOn(context: BowContext, pose: Pose, string: number): TrackedFrame[]
       quality: 0.82,
       sighting: {
         line: a && b && to! - from! > 0.25 ? { a, b, shareA: from!, shareB: to!, sigmaA: SEEN.line * unit, sigmaB: SEEN.line * unit } : undefined,
-        frog: seen(context.camera, frog) ? { point: frog!, sigma: SEEN.frog * unit, parallax: parallax(hair.frog, middle.frog) } : undefined,
-        tip: seen(context.camera, tip) ? { point: tip!, sigma: SEEN.tip * unit, parallax: parallax(hair.tip, middle.tip) } : undefined,
+        frog: seen(context.camera, frog) ? { point: frog!, sigma: SEEN.frog * unit, own: SEEN.frog * unit, parallax: parallax(hair.frog, middle.frog) } : undefined,
+        tip: seen(context.camera, tip) ? { point: tip!, sigma: SEEN.tip * unit, own: SEEN.tip * unit, parallax: parallax(hair.tip, middle.tip) } : undefined,
         score: 0.8,
       },
     };

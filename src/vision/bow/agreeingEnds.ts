@@ -1,5 +1,5 @@
+import { placedInSight, type UnsureEnds } from '../../core/bow/unsureEnds';
 import type { Vec2 } from '../../core/geometry/vec3';
-import { placedInSight, type UnsureEnds } from '../../core/take/marksToSolution';
 import type { EndScale, FoundEnd } from './endPatch';
 
 /** The seen length may change by this share from one frame to the next before an end counts as mistaken (ours). */

@@ -1,11 +1,11 @@
 import type { BowContext } from '../../core/bow/residuals';
 import type { KnownEnd } from '../../core/bow/stateOnLine';
+import { LOOKED_FOR_END } from '../../core/bow/unsureEnds';
 import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
 import type { BowHypothesis } from './bowSearch';
 import { BowTracker } from './bowTracker';
-import { LOOKED_FOR } from './markedBow';
 
 /** A neighbouring frame in which the instrument is known. */
 export interface PosedFrame {
@@ -50,7 +50,7 @@ function follow(
   let n = 0;
   for (const run of [neighbours.after, neighbours.before]) {
     const tracker = new BowTracker(context);
-    tracker.learn(anchor.frame, anchor.pose, { frog: h.frog, tip: h.tip, unsure: { frog: known === 'tip' ? LOOKED_FOR : 0, tip: known === 'frog' ? LOOKED_FOR : 0 } });
+    tracker.learn(anchor.frame, anchor.pose, { frog: h.frog, tip: h.tip, unsure: { frog: known === 'tip' ? LOOKED_FOR_END : 0, tip: known === 'frog' ? LOOKED_FOR_END : 0 } });
     for (const { frame, pose } of run) {
       const seen = tracker.follow(frame, pose);
       sum += seen.line ? seen.score * (seen.frog || seen.tip ? 1 : 0.6) : 0;

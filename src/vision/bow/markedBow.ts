@@ -2,9 +2,9 @@ import type { BowOnString, BowState } from '../../core/bow/bowState';
 import type { BowContext } from '../../core/bow/residuals';
 import type { BowSighting } from '../../core/bow/sighting';
 import { solveFrame } from '../../core/bow/solveFrame';
+import { placedInSight, SURE_ENDS, type UnsureEnds } from '../../core/bow/unsureEnds';
 import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
-import { placedInSight, SURE_ENDS, type UnsureEnds } from '../../core/take/marksToSolution';
 import type { BowInPicture } from '../instrument/keyFrame';
 
 /** The bow's ends as placed in a frame, and how surely. */
@@ -21,9 +21,6 @@ export interface WholeBow extends BowInPicture {
 
 /** State and string the tracker believes in; only a start for the next frame, not a measurement. */
 export type Belief = BowOnString;
-
-/** An end that was looked for, in a picture without a mark or with the other end alone, may be so far off along the bow (px at 960 across, 1 sigma, ours). */
-export const LOOKED_FOR = 12;
 
 /** The four-number state on the likeliest string of a bow whose hair has its ends there; `unit` px at 960 across. */
 export function beliefFromEnds(context: BowContext, pose: Pose, mark: WholeBow, unit: number): Belief {

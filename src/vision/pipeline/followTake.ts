@@ -2,14 +2,14 @@ import { layOnHair } from '../../core/bow/layOnHair';
 import type { BowContext } from '../../core/bow/residuals';
 import { NO_BOW } from '../../core/bow/sighting';
 import { knownEnd } from '../../core/bow/stateOnLine';
+import { LOOKED_FOR_END, placedInSight, SURE_ENDS } from '../../core/bow/unsureEnds';
 import type { Pose } from '../../core/geometry/pose';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
-import { placedInSight, SURE_ENDS } from '../../core/take/marksToSolution';
 import { type FollowedBow, followBowHere, type OpenBowFollower } from '../bow/bowFollower';
 import { CLEAR_WHOLE, searchBow, searchWholeBow } from '../bow/bowSearch';
 import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
-import { type Belief, type BowMark, LOOKED_FOR, type WholeBow } from '../bow/markedBow';
+import type { Belief, BowMark, WholeBow } from '../bow/markedBow';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
 import { type InstrumentSighting, InstrumentTracker } from '../instrument/instrumentTracker';
 import type { LookAtContours } from '../start/lookAtContours';
@@ -177,7 +177,7 @@ async function wholeBow(source: FrameSource, solution: MarksSolution, context: B
   const end = knownEnd(frog, tip);
   if (!end) {
     const found = searchWholeBow(frame, anchor.pose, context);
-    return found && found.score >= CLEAR_WHOLE ? { frog: found.frog, tip: found.tip, unsure: { frog: LOOKED_FOR, tip: LOOKED_FOR } } : undefined;
+    return found && found.score >= CLEAR_WHOLE ? { frog: found.frog, tip: found.tip, unsure: { frog: LOOKED_FOR_END, tip: LOOKED_FOR_END } } : undefined;
   }
   const hypotheses = searchBow(frame, anchor.pose, context, end);
   if (hypotheses.length === 0) return undefined;
@@ -195,5 +195,5 @@ async function wholeBow(source: FrameSource, solution: MarksSolution, context: B
   const after = await posed(source.forward(anchor.index + 1, Math.min(source.times.length, anchor.index + 1 + LOOK_AROUND)));
   const before = anchor.index > 0 ? await posed(backward(source, anchor.index - 1, Math.max(0, anchor.index - LOOK_AROUND))) : [];
   const found = likeliestBow({ frame, pose: anchor.pose }, context, end.which, hypotheses, { after, before });
-  return found && { frog: found.frog, tip: found.tip, unsure: { frog: frog ? unsure.frog : LOOKED_FOR, tip: tip ? unsure.tip : LOOKED_FOR } };
+  return found && { frog: found.frog, tip: found.tip, unsure: { frog: frog ? unsure.frog : LOOKED_FOR_END, tip: tip ? unsure.tip : LOOKED_FOR_END } };
 }

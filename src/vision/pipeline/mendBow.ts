@@ -2,10 +2,11 @@ import { layOnHair } from '../../core/bow/layOnHair';
 import type { BowContext } from '../../core/bow/residuals';
 import { type BowSighting, type HairEnds, hairEndsOf } from '../../core/bow/sighting';
 import { withoutStrayLines } from '../../core/bow/strayLines';
+import { LOOKED_FOR_END } from '../../core/bow/unsureEnds';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { BowFollower } from '../bow/bowFollower';
-import { beliefFromEnds, LOOKED_FOR } from '../bow/markedBow';
+import { beliefFromEnds } from '../bow/markedBow';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
 import type { BowOpinion, FreshBow, LookForBow } from '../start/lookForBow';
 
@@ -166,7 +167,7 @@ export async function mendBow(input: MendInput): Promise<number> {
   for (const index of indices) {
     const found = inVain < MOST_IN_VAIN && contradiction(index);
     if (!found) continue;
-    const ends = { frog: found.frog, tip: found.tip, unsure: { frog: LOOKED_FOR, tip: LOOKED_FOR } };
+    const ends = { frog: found.frog, tip: found.tip, unsure: { frog: LOOKED_FOR_END, tip: LOOKED_FOR_END } };
     const pose = tracked.get(index)!.pose!;
     const belief = beliefFromEnds(context, pose, ends, unit);
     const bothWays = async (): Promise<Course[]> => {
