@@ -78,6 +78,10 @@ async function main(): Promise<void> {
     await page.goto(`${server.url}/takes/oda-whole`);
     await page.getByRole('tab', { name: 'Body' }).click();
     await shoot('review-body');
+    await page.goto(`${server.url}/takes/tavi-ready`);
+    await page.getByRole('tab', { name: 'Body' }).click();
+    await page.getByRole('button', { name: /^without the left hand/ }).click();
+    await shoot('review-holds');
     await page.goto(`${server.url}/takes/marek-drift`);
     await page.locator('canvas[data-frame]').waitFor();
     await page.keyboard.press('b');
