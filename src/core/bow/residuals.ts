@@ -69,9 +69,9 @@ export function imageResiduals(context: BowContext, pose: Pose, sighting: BowSig
       const seen = sighting[which];
       if (!seen) return 0;
       const off = along(model, seen.point);
-      // An end that was told otherwise than by its look errs by itself alone.
-      if (seen.own === undefined) return off / seen.sigma;
-      return (off + sharedShift(shared[which], seen, n / context.hair)) / Math.hypot(seen.own, LASTING_END[which] * unit);
+      // An end that was told otherwise than by its look has nothing of that.
+      const alike = seen.own === undefined ? 0 : sharedShift(shared[which], seen, n / context.hair);
+      return (off + alike) / Math.hypot(seen.own ?? seen.sigma, LASTING_END[which] * unit);
     };
     out[at + 2] = end('frog', frog);
     out[at + 3] = end('tip', tip);

@@ -32,6 +32,12 @@ describe('strokes', () => {
     expect(segmentStrokes(frames)).toHaveLength(1);
   });
 
+  it('are not made of a travel within its own doubt', () => {
+    const landing = (u: number) => Array.from({ length: 40 }, (_, i) => ({ ...frame(i, undefined), values: { bow_position: { value: 0.12 - Math.min(i, 20) * 0.003, u } } }));
+    expect(segmentStrokes(landing(0.01))).toHaveLength(1);
+    expect(segmentStrokes(landing(0.08))).toHaveLength(0);
+  });
+
   it('end where nothing was measured for long', () => {
     const frames = Array.from({ length: 60 }, (_, i) => frame(i, i >= 25 && i < 40 ? undefined : i / 60));
     expect(segmentStrokes(frames)).toHaveLength(2);

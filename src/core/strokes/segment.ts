@@ -16,6 +16,8 @@ interface Point {
   readonly i: number;
   readonly t: number;
   readonly p: number;
+  /** Standard uncertainty of the place. */
+  readonly u: number;
 }
 
 /** Turning points of the bow position by hysteresis: a turn counts once the bow has come back by {@link MIN_TRAVEL}. */
@@ -50,7 +52,7 @@ export function segmentStrokes(frames: readonly FrameMeasures[]): Stroke[] {
     const position = f.values.bow_position;
     if (!position) return;
     if (f.t - lastTime > MAX_GAP) runs.push([]);
-    runs[runs.length - 1]!.push({ i, t: f.t, p: position.value });
+    runs[runs.length - 1]!.push({ i, t: f.t, p: position.value, u: position.u });
     lastTime = f.t;
   });
   const strokes: Stroke[] = [];
@@ -63,7 +65,9 @@ export function segmentStrokes(frames: readonly FrameMeasures[]): Stroke[] {
       // Rests at either end belong to no stroke.
       const start = inside.findLast((q) => Math.abs(q.p - a) <= REST && q.t <= (turns[k - 1]!.t + turns[k]!.t) / 2) ?? inside[0]!;
       const end = inside.find((q) => Math.abs(q.p - b) <= REST && q.t > start.t) ?? inside[inside.length - 1]!;
-      if (Math.abs(b - a) < MIN_TRAVEL || end.t - start.t < MIN_SECONDS) continue;
+      // A bow that is put on the string, hardly seen, may seem to travel: not beyond its doubt.
+      const least = Math.max(MIN_TRAVEL, (start.u + end.u) / 2);
+      if (Math.abs(b - a) < least || end.t - start.t < MIN_SECONDS) continue;
       strokes.push(summarise(strokes.length, frames, start.i, end.i, start.p, end.p));
     }
   }
