@@ -79,6 +79,7 @@ async function main(): Promise<void> {
     await page.getByRole('tab', { name: 'Body' }).click();
     await shoot('review-body');
     await page.goto(`${server.url}/takes/tavi-ready`);
+    await page.locator('canvas[data-frame]').waitFor();
     await page.getByRole('tab', { name: 'Body' }).click();
     await page.getByRole('button', { name: /^without the left hand/ }).click();
     await shoot('review-holds');

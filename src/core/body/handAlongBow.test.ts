@@ -132,6 +132,10 @@ describe("the bow's ends by the hand", () => {
     expect(endsByHand(take(truth, lost, truth))).toBeUndefined();
     expect(endsByHand(take(truth, lost))).toBeUndefined();
   });
+  it('are left where the hand is seen far beyond them: an arm folded before the body, in network and picture alike', () => {
+    const folded = (i: number) => (i >= MISTAKEN[0] && i <= MISTAKEN[1] ? -0.4 : truth(i));
+    expect(endsByHand(take(truth, folded, folded))).toBeUndefined();
+  });
   it('are helped by it where too little was seen of them', () => {
     const given = take(truth, truth);
     const blind = (f: FrameMeasures): FrameMeasures => (f.frame < 40 ? { ...f, values: {} } : f);

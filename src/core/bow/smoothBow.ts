@@ -47,6 +47,7 @@ const POSE_MEMORY = 1;
 const LIMITS = [20, 10, 10, 0.2, ...Array.from({ length: POSE }, () => 3)];
 
 const STEP = [0.05, 0.02, 0.02, 1e-4] as const;
+/** In the units of {@link sharedEndsOf}. */
 const SHARED_STEP = [1e-4, 0.1, 0.1, 0.1, 0.1] as const;
 
 export interface SmoothedBow {
@@ -172,6 +173,13 @@ function linearised(given: BowContext, frames: readonly BowFrame[], strings: rea
   const residuals = new Float64Array(4);
   const slopes = new Float64Array(4 * ROW);
   const ofShared = Array.from({ length: SHARED_ENDS }, (_, k) => WIDTH * n + S + k);
+  /** The context with each of the ends' shared errors a step further. */
+  const stepped = SHARED_STEP.map((step, k) =>
+    withShared(
+      given,
+      globals.map((v, g) => (g === S + k ? v + step : v)),
+    ),
+  );
   const changes = crossingTimes(frames, strings);
   const mid = context.strings[0]!.nut[0] * MID_STRIP;
   frames.forEach((frame, i) => {
@@ -179,7 +187,7 @@ function linearised(given: BowContext, frames: readonly BowFrame[], strings: rea
     const at = Array.from({ length: WIDTH }, (_, k) => WIDTH * i + k);
     const dt = frameStep(frames, i);
     if (frame.pose && frame.sighting.line) {
-      pictureAbout(context, globals, frame, string, x, WIDTH * i, residuals, slopes);
+      pictureAbout(context, stepped, frame, string, x, WIDTH * i, residuals, slopes);
       const all = [...at, ...ofShared];
       seen++;
       if (Math.max(Math.abs(residuals[0]!), Math.abs(residuals[1]!)) > 4) disagree++;
@@ -255,11 +263,11 @@ function levelBias({ levels }: BowContext, frames: readonly BowFrame[], strings:
 
 /**
  * Residuals of a frame's picture (see imageResiduals) about the unknowns at `at`, and their slopes, one row a residual: the
- * frame's own unknowns, then what all frames share about the ends.
+ * frame's own unknowns, then what all frames share about the ends (`stepped`: contexts in which each is a step further).
  */
 function pictureAbout(
   context: BowContext,
-  globals: Float64Array,
+  stepped: readonly BowContext[],
   { pose, sighting, poseSpread: spread }: BowFrame,
   string: number,
   x: Float64Array,
@@ -285,11 +293,8 @@ function pictureAbout(
     }
     for (let q = 0; q < 4; q++) slopes[ROW * q + 4 + k] = spread ? moved[q]! - residuals[q]! : 0;
   }
-  const S = context.strings.length;
   for (let k = 0; k < SHARED_ENDS; k++) {
-    const other = Float64Array.from(globals);
-    other[S + k]! += SHARED_STEP[k]!;
-    imageResiduals(withShared(context, other), pose!, sighting, string, state, moved, 0);
+    imageResiduals(stepped[k]!, pose!, sighting, string, state, moved, 0);
     for (let q = 0; q < 4; q++) slopes[ROW * q + WIDTH + k] = (moved[q]! - residuals[q]!) / SHARED_STEP[k]!;
   }
   // What the pose's error, as far as it has shown, does to the picture.

@@ -11,7 +11,9 @@ export const GUESSED_END = 6;
 export const FOUND_END: UnsureEnds = { frog: 15, tip: 4 };
 /** An end that was looked for in the picture, without a mark or with the other end alone (ours). */
 export const LOOKED_FOR_END = 12;
+export const LOOKED_FOR_ENDS: UnsureEnds = { frog: LOOKED_FOR_END, tip: LOOKED_FOR_END };
 /** An end less unsure than this was in sight, even if a network placed it. */
 const IN_SIGHT = 5;
 
 export const placedInSight = (unsure: number): boolean => unsure < IN_SIGHT;
+export const bothInSight = ({ frog, tip }: UnsureEnds): boolean => placedInSight(frog) && placedInSight(tip);

@@ -4,7 +4,7 @@ import { type BowContext, MID_STRIP } from '../../core/bow/residuals';
 import { DEPTH_SIGMA } from '../../core/bow/sharedEnds';
 import { type BowSighting, type EndSighting, NO_BOW } from '../../core/bow/sighting';
 import { solveFrame } from '../../core/bow/solveFrame';
-import { placedInSight, SURE_ENDS, type UnsureEnds } from '../../core/bow/unsureEnds';
+import { bothInSight, placedInSight, SURE_ENDS, type UnsureEnds } from '../../core/bow/unsureEnds';
 import { project } from '../../core/geometry/camera';
 import { type Pose, toOuter } from '../../core/geometry/pose';
 import { addScaled, cross, dot, mix, normalize, subtract, type Vec2, type Vec3 } from '../../core/geometry/vec3';
@@ -269,7 +269,7 @@ export class BowTracker {
       frog: frog && this.endSighting('frog', frog, scales.frog, unit),
       tip: tip && this.endSighting('tip', tip, scales.tip, unit),
       hair,
-      lengthKnown: placedInSight(this.unsure.frog) && placedInSight(this.unsure.tip),
+      lengthKnown: bothInSight(this.unsure),
       score: found.score,
     };
     this.gap = found.gap;

@@ -2,7 +2,7 @@ import type { BowOnString, BowState } from '../../core/bow/bowState';
 import type { BowContext } from '../../core/bow/residuals';
 import type { BowSighting } from '../../core/bow/sighting';
 import { solveFrame } from '../../core/bow/solveFrame';
-import { placedInSight, SURE_ENDS, type UnsureEnds } from '../../core/bow/unsureEnds';
+import { bothInSight, placedInSight, SURE_ENDS, type UnsureEnds } from '../../core/bow/unsureEnds';
 import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { BowInPicture } from '../instrument/keyFrame';
@@ -42,7 +42,7 @@ export function sightingOfMark(mark: WholeBow, unit: number): BowSighting {
     line: { a: mark.frog, b: mark.tip, shareA: 0, shareB: 1, sigmaA: placedInSight(unsure.frog) ? sigma : 1.5 * sigma, sigmaB: placedInSight(unsure.tip) ? sigma : 1.5 * sigma },
     frog: { point: mark.frog, sigma: Math.max(unsure.frog * unit, sigma) },
     tip: { point: mark.tip, sigma: Math.max(unsure.tip * unit, sigma) },
-    lengthKnown: placedInSight(unsure.frog) && placedInSight(unsure.tip),
+    lengthKnown: bothInSight(unsure),
     score: 1,
   };
 }

@@ -2,7 +2,7 @@ import { layOnHair } from '../../core/bow/layOnHair';
 import type { BowContext } from '../../core/bow/residuals';
 import { NO_BOW } from '../../core/bow/sighting';
 import { knownEnd } from '../../core/bow/stateOnLine';
-import { LOOKED_FOR_END, placedInSight, SURE_ENDS } from '../../core/bow/unsureEnds';
+import { bothInSight, LOOKED_FOR_END, LOOKED_FOR_ENDS, SURE_ENDS } from '../../core/bow/unsureEnds';
 import type { Pose } from '../../core/geometry/pose';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
@@ -154,7 +154,7 @@ export async function followTake(
       kept.set(anchor.index, { ...frame, luma: frame.luma.slice() });
       await bow.learn(frame, anchor.pose, bows.get(anchor.index)!);
     };
-    const placed = known.filter(({ bow: { frog, tip, unsure } }) => frog && tip && (!unsure || (placedInSight(unsure.frog) && placedInSight(unsure.tip)))).map((a) => a.index);
+    const placed = known.filter(({ bow: { frog, tip, unsure = SURE_ENDS } }) => frog && tip && bothInSight(unsure)).map((a) => a.index);
     const restored = new Set(lost.filter((index) => out.get(index)!.pose));
     await resumeBow({ source, context, bow, tracked: out, restored, learnNear, signal });
     await mendBow({ source, context, bow, tracked: out, learnNear, look: lookAfresh.bow, placed, signal });
@@ -177,7 +177,7 @@ async function wholeBow(source: FrameSource, solution: MarksSolution, context: B
   const end = knownEnd(frog, tip);
   if (!end) {
     const found = searchWholeBow(frame, anchor.pose, context);
-    return found && found.score >= CLEAR_WHOLE ? { frog: found.frog, tip: found.tip, unsure: { frog: LOOKED_FOR_END, tip: LOOKED_FOR_END } } : undefined;
+    return found && found.score >= CLEAR_WHOLE ? { frog: found.frog, tip: found.tip, unsure: LOOKED_FOR_ENDS } : undefined;
   }
   const hypotheses = searchBow(frame, anchor.pose, context, end);
   if (hypotheses.length === 0) return undefined;

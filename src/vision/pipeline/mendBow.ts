@@ -2,7 +2,7 @@ import { layOnHair } from '../../core/bow/layOnHair';
 import type { BowContext } from '../../core/bow/residuals';
 import { type BowSighting, type HairEnds, hairEndsOf } from '../../core/bow/sighting';
 import { withoutStrayLines } from '../../core/bow/strayLines';
-import { LOOKED_FOR_END } from '../../core/bow/unsureEnds';
+import { LOOKED_FOR_ENDS } from '../../core/bow/unsureEnds';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { BowFollower } from '../bow/bowFollower';
@@ -167,7 +167,7 @@ export async function mendBow(input: MendInput): Promise<number> {
   for (const index of indices) {
     const found = inVain < MOST_IN_VAIN && contradiction(index);
     if (!found) continue;
-    const ends = { frog: found.frog, tip: found.tip, unsure: { frog: LOOKED_FOR_END, tip: LOOKED_FOR_END } };
+    const ends = { frog: found.frog, tip: found.tip, unsure: LOOKED_FOR_ENDS };
     const pose = tracked.get(index)!.pose!;
     const belief = beliefFromEnds(context, pose, ends, unit);
     const bothWays = async (): Promise<Course[]> => {
