@@ -36,7 +36,7 @@ export async function evidenceStill(film: OpenFilm, take: TakeMeasures, index: n
 export async function evidenceClip(film: OpenFilm, take: TakeMeasures, [from, to]: readonly [number, number], speed: number, options: BurnOptions): Promise<Blob> {
   const frames = take.frames.flatMap((f, i) => (f.t >= from && f.t <= to ? [i] : []));
   if (frames.length < 2) throw new Error('There are too few pictures in this stretch for a clip.');
-  checkFace(take, frames[0]!, options);
+  for (const i of frames) checkFace(take, i, options);
   const canvas = canvasFor(film.facts);
   const target = new BufferTarget();
   const output = new Output({ format: new WebMOutputFormat(), target });
