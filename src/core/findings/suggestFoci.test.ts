@@ -58,13 +58,13 @@ describe('suggested foci', () => {
   it('are at most two, in the order of the work, without what goes with them', () => {
     const suggested = suggestFoci([finding('contact-drifts'), finding('on-fingerboard'), finding('tip-to-scroll'), finding('thumb-straight'), finding('uneven-shares')]);
     expect(suggested.map((s) => s.fault)).toEqual(['thumb-straight', 'tip-to-scroll']);
-    expect(suggested[1]!.reason).toContain('2 other findings go with it');
+    expect(suggested[1]!.reasons).toContain('2 other findings go with it');
   });
 
   it('let what weighs far more pass what comes first', () => {
     const faint = finding('scroll-droops', { share: 0.32, confidence: 0.6, fitness: 'doubtful' });
     const [first] = suggestFoci([faint, finding('tip-to-scroll', { share: 1 })]);
-    expect(first).toEqual({ fault: 'tip-to-scroll', reason: expect.stringContaining('weighs far more') });
+    expect(first).toEqual({ fault: 'tip-to-scroll', reasons: expect.arrayContaining([expect.stringContaining('weighs far more')]) });
   });
 
   it('are none where nothing was found', () => {

@@ -6,7 +6,7 @@ import { goesWith } from './links';
 /** A finding worth making a focus of the week, and why. */
 export interface FocusSuggestion {
   readonly fault: string;
-  readonly reason: string;
+  readonly reasons: readonly string[];
 }
 
 /** A finding this much surer, oftener and further out than another may pass it in the order of the work (ours). */
@@ -36,15 +36,15 @@ export function suggestFoci(findings: readonly Finding[]): FocusSuggestion[] {
     const heavy = rest.reduce((a, b) => (b.weight > a.weight ? b : a));
     const chosen = heavy.weight > OUTWEIGHS * first.weight ? heavy : first;
     rest.splice(rest.indexOf(chosen), 1);
-    out.push({ fault: chosen.f.fault, reason: reasonOf(chosen, chosen === first, candidates.length) });
+    out.push({ fault: chosen.f.fault, reasons: reasonsOf(chosen, chosen === first, candidates.length) });
   }
   return out;
 }
 
-function reasonOf({ f, brings }: { f: Finding; brings: number }, inOrder: boolean, count: number): string {
+function reasonsOf({ f, brings }: { f: Finding; brings: number }, inOrder: boolean, count: number): readonly string[] {
   const parts: string[] = [];
   if (brings > 0) parts.push(brings === 1 ? 'another finding goes with it' : `${brings} other findings go with it`);
   if (count > 1) parts.push(inOrder ? 'it comes first in the order of the work' : 'it weighs far more than what comes before it');
   if (f.share > 0.75) parts.push('nearly every bow shows it');
-  return parts.join('; ') || 'it is what was found';
+  return parts.length > 0 ? parts : ['it is what was found'];
 }

@@ -26,15 +26,16 @@ export interface FindingsListProps {
 /** All findings of a take, what was seen too rarely, what could not be judged or followed, and what would help. */
 export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, onDone, narrow, menu }: FindingsListProps) {
   const findings = judged?.judgement.findings ?? [];
-  const suggested = new Map(judged?.suggested.map((s) => [s.fault, s.reason]));
+  const suggested = new Map(judged?.suggested.map((s) => [s.fault, s.reasons]));
   const aside = 'flex items-start gap-2 border-t border-rule py-1 text-soft';
   // Four findings show whole where what would help keeps to one line.
   const many = findings.length > ROOMY;
+  const worth = chosen && suggested.get(chosen.fault);
   // Always in sight: what to do about it matters more than the last of a long list.
   const help = chosen && judged?.signOf(chosen) !== 'dismissed' && (
     <p className={`shrink-0 border-t border-rule py-1 ${many && !narrow ? 'truncate' : ''}`}>
       <b className="font-semibold">Would help:</b> {exercisesOf(chosen).join(', then ')}
-      {suggested.has(chosen.fault) && judged?.foci.length === 0 && <span className="text-soft"> Worth beginning with: {suggested.get(chosen.fault)}.</span>}
+      {worth && judged?.foci.length === 0 && <span className="text-soft"> Worth beginning with: {(many ? worth.slice(0, 1) : worth).join('; ')}.</span>}
     </p>
   );
   return (
@@ -75,7 +76,7 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, o
               {faultTitle(f).replace(/\.$/, '')}
             </span>
             {!judged!.foci.includes(f) && judged!.foci.length === 0 && suggested.has(f.fault) && (
-              <span className="rounded-card border border-sea px-1.5 text-label text-sea" title={suggested.get(f.fault)}>
+              <span className="rounded-card border border-sea px-1.5 text-label text-sea" title={suggested.get(f.fault)!.join('; ')}>
                 begin here?
               </span>
             )}

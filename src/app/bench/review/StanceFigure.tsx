@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import type { HoldKind } from '../../../core/body/holds';
+import type { Hold, HoldKind } from '../../../core/body/holds';
 import type { FrameMeasures } from '../../../core/measures/measures';
 import { goodEdges } from '../../../core/rubric/band';
 import type { Bands } from '../../../core/rubric/rubric';
@@ -40,7 +40,9 @@ export function StanceFigure({
 }) {
   const scene = useMemo(() => stanceSceneOf(take, index), [take, index]);
   const { values } = take.frames[index]!;
-  const height = Math.round(width * 0.77);
+  const holds = heldBesidePlaying(take);
+  // The strip of the holds takes its room from the figures: the page keeps its lines.
+  const height = Math.round(width * 0.77) - (holds ? HOLDS_HEIGHT : 0);
   const signs = stanceSignsOf(signOf);
   return (
     <figure>
@@ -60,21 +62,25 @@ export function StanceFigure({
       <figcaption className="mt-1 truncate text-label">
         {view === 'figures' ? <StanceCaption frame={take.frames[index]!} /> : <HeadingCaption frame={take.frames[index]!} />}
       </figcaption>
-      <Holds take={take} width={width} now={take.frames[index]!.t} onSeek={onSeek} />
+      {holds && <Holds holds={holds} duration={take.frames.at(-1)!.t} width={width} now={take.frames[index]!.t} onSeek={onSeek} />}
     </figure>
   );
 }
 
-/** How long the instrument was held without the left hand, and when it was at rest; nothing where it was only played. */
-function Holds({ take, width, now, onSeek }: { take: TakeMeasures; width: number; now: number; onSeek: (t: number) => void }) {
-  const holds = take.holds ?? [];
-  if (holds.every((h) => h.kind === 'playing')) return null;
+/** Strip and line of the holds with what stands between (px). */
+const HOLDS_HEIGHT = 50;
+
+/** How the instrument was held, where it was not only played. */
+const heldBesidePlaying = ({ holds }: TakeMeasures): readonly Hold[] | undefined => (holds?.some((h) => h.kind !== 'playing') ? holds : undefined);
+
+/** How long the instrument was held without the left hand, and when it was at rest. */
+function Holds({ holds, duration, width, now, onSeek }: { holds: readonly Hold[]; duration: number; width: number; now: number; onSeek: (t: number) => void }) {
   const lengths = (kind: HoldKind) => holds.filter((h) => h.kind === kind).map((h) => h.to - h.from);
   const inAll = (seconds: readonly number[]) => seconds.reduce((a, b) => a + b, 0).toFixed(1);
   const free = lengths('hands-free');
   return (
     <div className="mt-1">
-      <HoldStrip width={width} duration={take.frames.at(-1)!.t} holds={holds} now={now} onSeek={onSeek} />
+      <HoldStrip width={width} duration={duration} holds={holds} now={now} onSeek={onSeek} />
       <p className="text-label">
         {free.length === 0 ? (
           <span className="text-soft">Rest position {inAll(lengths('rest'))} s</span>
