@@ -53,8 +53,8 @@ export function CrossingSeams({ width, height, crossings, lag, apart, now, onSee
           <g key={crossing.tBow} onClick={() => onSeek(crossing.tBow)} className="cursor-pointer">
             <rect x={x - column / 2 + 1} width={column - 2} y={3} height={height - 6} rx={3} fill={first + k === current ? COLOR.lit : 'transparent'} />
             <text x={x} y={15} fontSize={12.5} fontWeight={700} textAnchor="middle" fill={COLOR.ink}>
-              {crossing.fromString}
-              {crossing.toString}
+              {crossing.leaves}
+              {crossing.reaches}
             </text>
             <rect x={x - dx(apart)} width={2 * dx(apart)} y={TOP} height={3 * stitch} fill={COLOR.edge} opacity={0.14} />
             {clocks.map((clock, row) => {

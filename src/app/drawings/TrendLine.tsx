@@ -61,7 +61,7 @@ export function TrendLine({
       {points.map((p, i) => {
         const outside = p.value < good[0] || p.value > good[1];
         return (
-          <g key={p.label} onClick={() => onOpen(i)} className="cursor-pointer">
+          <g key={`${p.day} ${i}`} onClick={() => onOpen(i)} className="cursor-pointer">
             <Capsule x={X(p.day)} y={Y(p.value)} half={Y(p.value - doubt(p)) - Y(p.value)} angle={90} thick={11} />
             <Ring x={X(p.day)} y={Y(p.value)} sign={outside ? 'found' : 'within'} />
             <text x={X(p.day)} y={height - 7} fontSize={12.5} textAnchor="middle" fill={COLOR.soft}>

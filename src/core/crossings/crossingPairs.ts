@@ -9,8 +9,9 @@ export type Mover = 'shoulder' | 'wrist' | 'both';
 
 /** All crossings of a clip between two strings in one direction. */
 export interface CrossingPair {
-  readonly fromString: string;
-  readonly toString: string;
+  /** Names of the string that is left and of the one that is reached. */
+  readonly leaves: string;
+  readonly reaches: string;
   readonly count: number;
   /** Seconds the bow takes over the middle four fifths of the way between the levels: short = quick. */
   readonly seconds?: number;
@@ -38,17 +39,17 @@ export function crossingPairs(
   levels: StringLevels,
 ): CrossingPair[] {
   const groups = new Map<string, Crossing[]>();
-  for (const c of crossings) groups.set(`${c.fromString}>${c.toString}`, [...(groups.get(`${c.fromString}>${c.toString}`) ?? []), c]);
+  for (const c of crossings) groups.set(`${c.leaves}>${c.reaches}`, [...(groups.get(`${c.leaves}>${c.reaches}`) ?? []), c]);
   return [...groups.values()].map((group): CrossingPair => {
     const first = group[0]!;
-    const pair = [first.fromString, first.toString];
+    const pair = [first.leaves, first.reaches];
     const [a, b] = pair.map((name) => levels.natural[strings.indexOf(name)]!) as [number, number];
     const ways = group.flatMap((c) => wayOf(frames, c.tBow, a, b) ?? []);
     const lags = group.flatMap((c) => (c.tNote === undefined ? [] : [c.tNote - c.tBow]));
     const who = moverOf(steps.find((s) => pair.includes(s.lower) && pair.includes(s.higher)));
     return {
-      fromString: first.fromString,
-      toString: first.toString,
+      leaves: first.leaves,
+      reaches: first.reaches,
       count: group.length,
       ...(ways.length > 0 ? { seconds: median(ways.map((w) => w.seconds)), overshoot: median(ways.map((w) => w.overshoot)) } : {}),
       ...(lags.length > 0 ? { noteLag: median(lags) } : {}),

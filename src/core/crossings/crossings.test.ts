@@ -104,7 +104,7 @@ describe('crossings', () => {
   it('carry the note that starts on the new string near them', () => {
     const notes = [note(0.05, 0), note(1.03, 1), note(2.1, 2), note(3.5, 3)];
     const crossings = crossingsOf(frames, NAMES, levels, notes);
-    expect(crossings.map((c) => c.fromString + c.toString)).toEqual(['GD', 'DA', 'AE', 'EA', 'AD', 'DG']);
+    expect(crossings.map((c) => c.leaves + c.reaches)).toEqual(['GD', 'DA', 'AE', 'EA', 'AD', 'DG']);
     expect(crossings.map((c) => c.tNote)).toEqual([1.03, 2.1, undefined, undefined, undefined, undefined]);
     expect(crossings[0]!.tBow).toBeCloseTo(1, 1);
   });
@@ -160,7 +160,7 @@ describe('crossings by pair and direction', () => {
     const crossings = crossingsOf(frames, NAMES, levels, [note(1.05, 1)]);
     const { steps } = levelTable(frames, segmentStrokes(frames), NAMES, levels);
     const pairs = crossingPairs(frames, crossings, steps, NAMES, levels);
-    expect(pairs.map((p) => p.fromString + p.toString)).toEqual(['GD', 'DA', 'AE', 'EA', 'AD', 'DG']);
+    expect(pairs.map((p) => p.leaves + p.reaches)).toEqual(['GD', 'DA', 'AE', 'EA', 'AD', 'DG']);
     // Smooth step over 0.14 s: from a tenth to nine tenths in 0.61 of it.
     expect(pairs[1]!.seconds).toBeCloseTo(0.085, 1);
     expect(pairs[0]!.noteLag).toBeCloseTo(0.05, 1);

@@ -6,8 +6,9 @@ import { mean, median } from '../statistics';
 
 /** One crossing by its clocks: bow, note and elbow. Times in seconds of the film. */
 export interface Crossing {
-  readonly fromString: string;
-  readonly toString: string;
+  /** Names of the string that is left and of the one that is reached. */
+  readonly leaves: string;
+  readonly reaches: string;
   /** When the bow's inclination passes the boundary. */
   readonly tBow: number;
   /** When the new string's note starts; absent without sound or a note that fits. */
@@ -27,11 +28,11 @@ const ARM_REACH = 0.5;
 export function crossingsOf(frames: readonly FrameMeasures[], strings: readonly string[], levels: StringLevels, notes: readonly HeardNote[]): Crossing[] {
   const heights = strings.map((name) => frames.flatMap((f) => (f.string === name && f.values.upper_arm_elevation_deg ? [f.values.upper_arm_elevation_deg.value] : [])));
   return stringChanges(frames, strings, levels).map((change): Crossing => {
-    const note = nearestNote(notes, strings.indexOf(change.toString), change.t);
-    const tElbow = elbowTime(frames, change, heights[strings.indexOf(change.fromString)]!, heights[strings.indexOf(change.toString)]!);
+    const note = nearestNote(notes, strings.indexOf(change.reaches), change.t);
+    const tElbow = elbowTime(frames, change, heights[strings.indexOf(change.leaves)]!, heights[strings.indexOf(change.reaches)]!);
     return {
-      fromString: change.fromString,
-      toString: change.toString,
+      leaves: change.leaves,
+      reaches: change.reaches,
       tBow: change.t,
       ...(note ? { tNote: note.from } : {}),
       ...(tElbow && tElbow.u <= MOST_ELBOW_DOUBT ? { tElbow } : {}),

@@ -46,7 +46,7 @@ export function straysOf(family: Family, frames: readonly FrameMeasures[], notes
     const position = frames.length > 0 ? frames[nearestIndex(times, (from + to) / 2)]!.values.bow_position?.value : undefined;
     // Come to or come from: the crossing next to it, or failing a picture, the change of note.
     const changes = [
-      ...crossings.map((c) => ({ from: c.fromString, to: c.toString, t: c.tNote ?? c.tBow })),
+      ...crossings.map((c) => ({ from: c.leaves, to: c.reaches, t: c.tNote ?? c.tBow })),
       ...notes.slice(1).map((n, i) => ({ from: names[notes[i]!.string]!, to: names[n.string]!, t: n.from })),
     ];
     const coming = changes.some((c) => c.to === string && c.t >= to - 0.05 && c.t - to < NEAR_CROSSING);

@@ -23,7 +23,7 @@ const frames = (contact = 0.5): FrameMeasures[] =>
   });
 
 const quiet: SoundEvents = { notes: [], crossings: [], strays: [], lag: undefined, levels: { levels: [], steps: [], missing: [], doubled: [] }, pairs: [], bows: [], tones: [] };
-const crossing = (tBow: number): Crossing => ({ fromString: 'D', toString: 'A', tBow });
+const crossing = (tBow: number): Crossing => ({ leaves: 'D', reaches: 'A', tBow });
 const stray = (from: number, why: Stray['why'], inCrossing = false, confidence = 0.8): Stray => ({ from, to: from + 0.2, string: 'D', position: 0.5, inCrossing, why, confidence });
 const note = { from: 0, to: 9, string: 2, stop: 0, hz: 440, confidence: 1, again: false, tone: { brightness: 1, noise: 0 } };
 

@@ -55,8 +55,8 @@ export function eventsToText(take: EventsInput, options: TakeOptions = {}): stri
       ...(take.holds ? { holds: take.holds.map(({ kind, from, to }) => ({ kind, from: round(from), to: round(to) })) } : {}),
       ...(evenness ? { evenness: { shares: round(evenness.shares), durations: round(evenness.durations) } } : {}),
       crossing_pairs: pairs.map((p) => ({
-        from_string: p.fromString,
-        to_string: p.toString,
+        from_string: p.leaves,
+        to_string: p.reaches,
         count: p.count,
         ...(p.seconds === undefined ? {} : { seconds: round(p.seconds) }),
         ...(p.overshoot === undefined ? {} : { overshoot_deg: round(p.overshoot) }),
@@ -84,8 +84,8 @@ export function eventsToText(take: EventsInput, options: TakeOptions = {}): stri
         ...(tones[i] ? { tone: tones[i].hint, tone_confidence: round(tones[i].confidence) } : {}),
       })),
       crossings: crossings.map((c) => ({
-        from_string: c.fromString,
-        to_string: c.toString,
+        from_string: c.leaves,
+        to_string: c.reaches,
         t_bow: round(c.tBow),
         ...(c.tNote === undefined ? {} : { t_note: round(c.tNote), note_lag_ms: round(1000 * (c.tNote - c.tBow), 0) }),
         ...(c.tElbow ? { t_elbow: round(c.tElbow.value), t_elbow_u: round(c.tElbow.u), elbow_lag_ms: round(1000 * (c.tElbow.value - c.tBow), 0) } : {}),

@@ -32,14 +32,14 @@ describe('changes of string', () => {
     const frames = playing((t) => Math.max(-7.7, Math.min(7.7, (1.013 - t) * 60)), 2);
     const changes = stringChanges(frames, NAMES, levels);
     expect(changes).toHaveLength(1);
-    expect(changes[0]).toMatchObject({ fromString: 'D', toString: 'A' });
+    expect(changes[0]).toMatchObject({ leaves: 'D', reaches: 'A' });
     expect(changes[0]!.t).toBeCloseTo(1.013, 3);
   });
 
   it('over two boundaries count once, at the last', () => {
     const frames = playing((t) => Math.max(-24, Math.min(7.7, 7.7 - 300 * (t - 1))), 2);
     const changes = stringChanges(frames, NAMES, levels);
-    expect(changes.map((c) => c.fromString + c.toString)).toEqual(['DE']);
+    expect(changes.map((c) => c.leaves + c.reaches)).toEqual(['DE']);
     expect(changes[0]!.t).toBeCloseTo(1 + (7.7 + 15.8) / 300, 2);
   });
 

@@ -4,8 +4,9 @@ import { mean } from '../statistics';
 
 /** The bow passes from one string to another. */
 export interface StringChange {
-  readonly fromString: string;
-  readonly toString: string;
+  /** Names of the string that is left and of the one that is reached. */
+  readonly leaves: string;
+  readonly reaches: string;
   /** Time (s) at which the inclination crosses the boundary between them; of several strings, the last boundary. */
   readonly t: number;
 }
@@ -50,7 +51,7 @@ export function stringChanges(frames: readonly FrameMeasures[], strings: readonl
     if (a.string === b.string) continue;
     // Boundary i lies between string i and i + 1; the last one passed is next to the string arrived at.
     const boundary = levels.boundary[b.string > a.string ? b.string - 1 : b.string]!;
-    changes.push({ fromString: strings[a.string]!, toString: strings[b.string]!, t: crossingTime(frames, a.last, b.first, boundary) });
+    changes.push({ leaves: strings[a.string]!, reaches: strings[b.string]!, t: crossingTime(frames, a.last, b.first, boundary) });
   }
   return changes;
 }
