@@ -36,25 +36,30 @@ export function useJudged(record: MeasuresRecord | null | undefined, entry: Take
   const rubric = useRubricOf(entry?.student);
   const stage = entry && stageIn(entry);
   const [shift, task] = [entry?.take.soundShift, entry?.take.task];
-  return useMemo(() => {
-    if (!record || !stage) return undefined;
-    const measured = judgeTake(record.measures, rubric, stage, { shift, task });
-    const byFault = new Map((verdicts ?? []).map((v) => [v.fault, v]));
-    // What the teacher sees otherwise stands before what was measured.
-    const judgement = { ...measured, findings: measured.findings.map((f) => ({ ...f, ...byFault.get(f.fault)?.adjusted })) };
-    const signOf = (finding: Finding): Sign => byFault.get(finding.fault)?.verdict ?? 'found';
-    const standing = judgement.findings.filter((f) => signOf(f) !== 'dismissed');
-    return {
-      judgement,
-      rubric,
-      signOf,
-      noteOf: (finding) => byFault.get(finding.fault)?.note,
-      foci: judgement.findings.filter((f) => byFault.get(f.fault)?.focus && byFault.get(f.fault)?.verdict !== 'dismissed'),
-      links: goesWith(standing),
-      suggested: suggestFoci(standing),
-      slices: slicesOf(judgement.findings, signOf),
-    };
-  }, [record, stage, verdicts, rubric, shift, task]);
+  return (
+    useMemo(
+      () => record && stage && judgedWith(judgeTake(record.measures, rubric, stage, { shift, task }), rubric, verdicts ?? []),
+      [record, stage, verdicts, rubric, shift, task],
+    ) ?? undefined
+  );
+}
+
+/** What was measured with the teacher's verdicts laid over: what the teacher sees otherwise stands before it. */
+export function judgedWith(measured: Judgement, rubric: Rubric, verdicts: readonly VerdictRecord[]): Judged {
+  const byFault = new Map(verdicts.map((v) => [v.fault, v]));
+  const judgement = { ...measured, findings: measured.findings.map((f) => ({ ...f, ...byFault.get(f.fault)?.adjusted })) };
+  const signOf = (finding: Finding): Sign => byFault.get(finding.fault)?.verdict ?? 'found';
+  const standing = judgement.findings.filter((f) => signOf(f) !== 'dismissed');
+  return {
+    judgement,
+    rubric,
+    signOf,
+    noteOf: (finding) => byFault.get(finding.fault)?.note,
+    foci: standing.filter((f) => byFault.get(f.fault)?.focus),
+    links: goesWith(standing),
+    suggested: suggestFoci(standing),
+    slices: slicesOf(judgement.findings, signOf),
+  };
 }
 
 /** Slices for the ribbon: of the findings that are judged bow by bow and frame by frame; dismissed ones are not shown. */
