@@ -26,3 +26,11 @@ export function stepPose(pose: Pose, step: ArrayLike<number>, at = 0): Pose {
     translation: add(pose.translation, [step[at + 3]!, step[at + 4]!, step[at + 5]!]),
   };
 }
+
+/** The pose moved by a small step in the inner frame's own axes: rotation vector (radians) about its origin, then a translation (mm). A thing placed wrongly in itself is off by the same such step wherever it goes. */
+export function stepInside(pose: Pose, step: ArrayLike<number>): Pose {
+  return {
+    rotation: multiply(pose.rotation, fromRotationVector([step[0]!, step[1]!, step[2]!])),
+    translation: toOuter(pose, [step[3]!, step[4]!, step[5]!]),
+  };
+}

@@ -26,6 +26,12 @@ export interface FrameSource {
   forward(from: number, to: number): AsyncIterable<Frame>;
 }
 
+/** One frame. @throws Error where it cannot be decoded. */
+export async function frameOf(source: FrameSource, index: number): Promise<Frame> {
+  for await (const frame of source.forward(index, index + 1)) return frame;
+  throw new Error(`frame ${index} cannot be decoded`);
+}
+
 const CHUNK = 48;
 
 /** The same frames, each asked for while its predecessor is still worked on: decoding goes on beside the work. */

@@ -10,7 +10,7 @@ import { type FollowedBow, followBowHere, type OpenBowFollower } from '../bow/bo
 import { CLEAR_WHOLE, searchBow, searchWholeBow } from '../bow/bowSearch';
 import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
 import type { Belief, BowMark, WholeBow } from '../bow/markedBow';
-import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
+import { ahead, backward, type Frame, type FrameSource, frameOf } from '../film/frame';
 import { type InstrumentSighting, InstrumentTracker } from '../instrument/instrumentTracker';
 import type { LookAtContours } from '../start/lookAtContours';
 import type { LookForBow } from '../start/lookForBow';
@@ -66,10 +66,7 @@ export async function followTake(
   const bow = (options.openBow ?? followBowHere)(context);
   let bowKnown = false;
 
-  const frameAt = async (index: number): Promise<Frame> => {
-    for await (const frame of source.forward(index, index + 1)) return frame;
-    throw new Error(`frame ${index} cannot be decoded`);
-  };
+  const frameAt = (index: number) => frameOf(source, index);
   const bows = new Map<number, WholeBow>();
   const unit = Math.max(source.width, source.height) / 960;
   const blurs = new Map<number, number>();

@@ -17,11 +17,12 @@ import { neckHandPlaces } from '../body/neckHand';
 import { mirrorSquare } from '../body/partFinder';
 import { framesToSee, type HandPlaces } from '../body/seeBody';
 import type { OpenBowFollower } from '../bow/bowFollower';
-import type { FrameSource } from '../film/frame';
+import { type FrameSource, frameOf } from '../film/frame';
 import { mirrored } from '../film/mirror';
 import { FilmError } from '../film/openFilm';
 import { findVertical } from './findVertical';
 import { type Anchor, type FollowOptions, followTake } from './followTake';
+import { placeAlike } from './placeAlike';
 import { refineSolution } from './refineSolution';
 
 /** Where and when the player is looked at. */
@@ -152,10 +153,13 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
   const [anchors, beside] = [frames, agreeing].map((list, k) =>
     list.map((frame, i): Anchor => ({ index: nearestIndex(source.times, frame.t), pose: solution.poses[i + k * frames.length]!, bow: frame })),
-  );
-  const tracked = await followTake(source, solution, context, anchors!, {
+  ) as [Anchor[], Anchor[]];
+  const [anchor, ...others] = anchors;
+  const alike =
+    anchor && others.length === 0 && beside.length > 0 ? await placeAlike(solution, { anchor, beside }, !frames[0]!.found, (index) => frameOf(source, index)) : undefined;
+  const tracked = await followTake(source, solution, context, alike ? [alike.anchor] : anchors, {
     ...followOptions(options),
-    beside: beside!,
+    beside: alike?.beside ?? beside,
     lookAfresh: options.lookAfresh?.(mirror),
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });

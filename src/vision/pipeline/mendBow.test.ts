@@ -5,7 +5,7 @@ import type { TrackedFrame } from '../../core/measures/measureFrames';
 import { seededRandom } from '../../core/random';
 import type { BowFollower } from '../bow/bowFollower';
 import { context } from '../bow/testViolin';
-import type { BowOpinion, LookForBow } from '../start/lookForBow';
+import type { BowLook, LookForBow } from '../start/lookForBow';
 import { mendBow } from './mendBow';
 import { apart, type Ends, endsOf, honestFollower, pose, sightingOf, source, truth } from './playedBow';
 
@@ -18,13 +18,13 @@ function witness(lies: (index: number) => boolean = () => false): { look: LookFo
   const asked: number[] = [];
   const off = ([x, y]: Vec2): Vec2 => [x + 16 * (random() - 0.5), y + 16 * (random() - 0.5)];
   const look: LookForBow = async (_, asks) => {
-    const out = new Map<number, BowOpinion>();
+    const out = new Map<number, BowLook>();
     for (const { index, followed } of asks) {
       asked.push(index);
       const there = truth[index]!;
-      if (lies(index)) out.set(index, { ...shelf, alongKnown: true });
-      else if (followed && apart(followed, there) < 15) out.set(index, 'same');
-      else if (random() > 0.33) out.set(index, { frog: off(there.frog), tip: off(there.tip), alongKnown: true });
+      if (lies(index)) out.set(index, { opinion: { ...shelf, alongKnown: true } });
+      else if (followed && apart(followed, there) < 15) out.set(index, { opinion: 'same' });
+      else if (random() > 0.33) out.set(index, { opinion: { frog: off(there.frog), tip: off(there.tip), alongKnown: true } });
     }
     return out;
   };
@@ -83,7 +83,7 @@ describe('a bow followed wrongly', () => {
     // Both the fresh looks and the follower hold something beside the bow for it.
     const beside = ({ frog, tip }: Ends): Ends => ({ frog: [frog[0] + 60, frog[1] + 30], tip: [tip[0] + 60, tip[1] + 30] });
     const look: LookForBow = async (_, asks) =>
-      new Map(asks.map(({ index }): [number, BowOpinion] => [index, index < 90 ? { ...beside(truth[index]!), alongKnown: true } : 'same']));
+      new Map(asks.map(({ index }): [number, BowLook] => [index, { opinion: index < 90 ? { ...beside(truth[index]!), alongKnown: true } : 'same' }]));
     const astray: BowFollower = { ...honestFollower(), follow: async ({ index }) => ({ sighting: sightingOf(beside(truth[index]!)), mistaken: 0, inPicture: undefined }) };
     const { wrongAt } = await mended(right, { look, asked: [] }, [60], astray);
     expect(wrongAt).not.toContain(60);

@@ -1,3 +1,4 @@
+import { frogByLooks } from '../../core/bow/frogByLooks';
 import { layOnHair } from '../../core/bow/layOnHair';
 import type { BowContext } from '../../core/bow/residuals';
 import { type BowSighting, type HairEnds, hairEndsOf } from '../../core/bow/sighting';
@@ -52,7 +53,7 @@ interface Course {
 /**
  * Looks at the bow afresh every so often, and oftener where it was lost. Where it lies elsewhere than it was followed, or was lost, it is followed
  * from there, both ways, until it meets the earlier course or another find; a find that nothing bears out changes
- * nothing. Returns how many frames were mended.
+ * nothing. A frog that was placed by guess is put where the looks have it in the mean. Returns how many frames were mended.
  */
 export async function mendBow(input: MendInput): Promise<number> {
   const { source, context, bow, tracked, look, signal } = input;
@@ -61,6 +62,7 @@ export async function mendBow(input: MendInput): Promise<number> {
   const placed = new Set(input.placed);
   const asked = new Set(placed);
   const opinions = new Map<number, BowOpinion>([...placed].map((index) => [index, 'same']));
+  const frogs = new Map<number, Vec2>();
   const timeOf = (index: number) => source.times[index]!;
   /** Frames in which something else was followed in place of the bow: there it is lost as well. Whether it was the bow after all the arm may tell later. */
   const doubted = new Set(
@@ -76,7 +78,11 @@ export async function mendBow(input: MendInput): Promise<number> {
       asked.add(index);
       return [{ index, t: timeOf(index), pose, followed: followedAt(index) }];
     });
-    if (asks.length > 0) for (const [index, opinion] of await look(context, asks)) opinions.set(index, opinion);
+    if (asks.length === 0) return;
+    for (const [index, { opinion, frog }] of await look(context, asks)) {
+      if (opinion) opinions.set(index, opinion);
+      if (frog) frogs.set(index, frog);
+    }
   };
   const apart = (a: HairEnds, b: HairEnds) => Math.max(distance(a.frog, b.frog), distance(a.tip, b.tip));
   /** Whether a course runs elsewhere than a find. */
@@ -157,6 +163,11 @@ export async function mendBow(input: MendInput): Promise<number> {
   const [first, last] = [indices[0]!, indices[indices.length - 1]!];
   const lost = indices.filter((i) => tracked.get(i)!.pose && lostLong(i));
   await ask([...spaced(indices, timeOf, EVERY), ...spaced(lost, timeOf, CLOSER)]);
+  for (const frame of frogByLooks(
+    indices.map((i) => tracked.get(i)!),
+    frogs,
+  ))
+    tracked.set(frame.index, frame);
   const astray = indices.filter((i) => contradiction(i));
   if (astray.length === 0) return 0;
   const near = indices.filter((i) => astray.some((a) => Math.abs(timeOf(i) - timeOf(a)) < EVERY));

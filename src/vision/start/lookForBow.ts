@@ -26,11 +26,19 @@ export interface FreshBow {
   readonly alongKnown: boolean;
 }
 
-/** The bow lies where it was followed, or the one that was found. Frames in which nothing can be said are left out. */
+/** The bow lies where it was followed, or the one that was found. */
 export type BowOpinion = 'same' | FreshBow;
 
-/** Looks at the bow afresh, without knowing how it moved. */
-export type LookForBow = (context: BowContext, asks: readonly BowAsk[]) => Promise<ReadonlyMap<number, BowOpinion>>;
+/** What one fresh look tells. */
+export interface BowLook {
+  /** Absent where nothing can be said of the bow as a whole. */
+  readonly opinion?: BowOpinion;
+  /** Where the hair begins at the frog (px), by the network's word alone; absent where it is not sure. */
+  readonly frog?: Vec2;
+}
+
+/** Looks at the bow afresh, without knowing how it moved. Frames that tell nothing are left out. */
+export type LookForBow = (context: BowContext, asks: readonly BowAsk[]) => Promise<ReadonlyMap<number, BowLook>>;
 
 /** Squares about the strip, in lengths of the hair: the whole bow at mid-bow, and wherever it is. */
 const SQUARES = [1.5, 2.1];
@@ -39,14 +47,16 @@ const STRIP = 0.09;
 /** An end of this confidence, so near (px at 960) where it was followed, speaks for the bow as followed. */
 const SURE = 0.5;
 const NEAR = 25;
+/** An end so far (px at 960) from where it was followed speaks against it, even where the other end lies on the same line. */
+const FAR = 45;
 /** A bow through the frog alone needs a frog and a line as sure as this; one through the tip is as sure (measured on ten clips of two renderers: such lines were always right, along them off by up to a sixth). */
 const SURE_FROG = 0.7;
 const CLEAR_LINE = 1.6;
 const SURE_TIP = 0.6;
 
 /** The landmark network as a second witness of the bow: it sees each picture alone, so nothing can lead it astray for long. */
-export async function lookForBow(eyes: FrameEyes, context: BowContext, asks: readonly BowAsk[]): Promise<Map<number, BowOpinion>> {
-  const out = new Map<number, BowOpinion>();
+export async function lookForBow(eyes: FrameEyes, context: BowContext, asks: readonly BowAsk[]): Promise<Map<number, BowLook>> {
+  const out = new Map<number, BowLook>();
   const byIndex = new Map(asks.map((a) => [a.index, a]));
   for await (const { index, picture } of seenPictures(eyes, [...byIndex.keys()])) {
     const { pose, t, followed } = byIndex.get(index)!;
@@ -56,13 +66,15 @@ export async function lookForBow(eyes: FrameEyes, context: BowContext, asks: rea
     const points = fuseLooks(await eyes.look(picture, squaresAbout({ middle, side: hair }, SQUARES)));
     const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
     const [frog, tip] = [of('bow.frog'), of('bow.tip')];
-    const near = NEAR * (Math.max(picture.width, picture.height) / 960);
-    const says = (end: FusedPoint, place: Vec2) => end.confidence > SURE && Math.hypot(end.point[0] - place[0], end.point[1] - place[1]) < near;
-    const agreeing = followed ? [says(frog, followed.frog), says(tip, followed.tip)].filter(Boolean).length : 0;
-    if (agreeing === 2) out.set(index, 'same');
-    if (agreeing > 0) continue;
-    const found = freshBow(lumaFrame(picture, false, index, t), pose, context, frog, tip);
-    if (found) out.set(index, found);
+    const unit = Math.max(picture.width, picture.height) / 960;
+    const off = (end: FusedPoint, place: Vec2) => Math.hypot(end.point[0] - place[0], end.point[1] - place[1]) / unit;
+    const ends = followed && ([frog, tip] as const).map((end, i) => ({ end, off: off(end, i === 0 ? followed.frog : followed.tip), sure: i === 0 ? SURE_FROG : SURE_TIP }));
+    const agreeing = ends?.filter(({ end, off }) => end.confidence > SURE && off < NEAR).length ?? 0;
+    const elsewhere = ends?.some(({ end, off, sure }) => end.confidence > sure && off > FAR) ?? true;
+    // One end where it was followed, the other not seen for sure: nothing to say.
+    const opinion = agreeing === 2 ? 'same' : agreeing === 0 || elsewhere ? freshBow(lumaFrame(picture, false, index, t), pose, context, frog, tip) : undefined;
+    const frogSure = frog.confidence > SURE_FROG;
+    if (opinion || frogSure) out.set(index, { ...(opinion ? { opinion } : {}), ...(frogSure ? { frog: frog.point } : {}) });
   }
   return out;
 }
