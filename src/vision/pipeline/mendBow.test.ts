@@ -31,8 +31,12 @@ function witness(lies: (index: number) => boolean = () => false): { look: LookFo
   return { look, asked };
 }
 
+/** The frames of the film as the bow was followed in them. */
+const followedFilm = (followedAs: (index: number) => BowSighting, frames = truth.length) =>
+  new Map(truth.slice(0, frames).map((_, index): [number, TrackedFrame] => [index, { index, t: index / 30, pose, quality: 1, sighting: followedAs(index) }]));
+
 async function mended(followedAs: (index: number) => BowSighting, { look, asked } = witness(), placed: readonly number[] = [], bow = honestFollower()) {
-  const tracked = new Map(truth.map((_, index): [number, TrackedFrame] => [index, { index, t: index / 30, pose, quality: 1, sighting: followedAs(index) }]));
+  const tracked = followedFilm(followedAs);
   const count = await mendBow({ source, context, bow, tracked, learnNear: async () => undefined, look, placed });
   const line = (index: number) => tracked.get(index)!.sighting.line;
   const wrongAt = truth.flatMap((there, i) => (!line(i) || apart({ frog: line(i)!.a, tip: line(i)!.b }, there) > 5 ? [i] : []));
@@ -90,6 +94,24 @@ describe('a bow followed wrongly', () => {
     expect(wrongAt.length).toBeGreaterThan(0);
     const openHanded = await mended(right, { look, asked: [] }, [], astray);
     expect(openHanded.wrongAt).toContain(60);
+  });
+  it('has its frog, placed by guess, where looks at single pictures see it, in a short film too', async () => {
+    // Guessed 24 px too near the tip, and followed there.
+    const guessed = (index: number): BowSighting => {
+      const there = truth[index]!;
+      const length = Math.hypot(there.tip[0] - there.frog[0], there.tip[1] - there.frog[1]);
+      const on = (px: number): Vec2 => [there.frog[0] + (px * (there.tip[0] - there.frog[0])) / length, there.frog[1] + (px * (there.tip[1] - there.frog[1])) / length];
+      return { ...sightingOf(there), frog: { point: on(24), own: 3, guess: 15, sigma: Math.hypot(3, 15) } };
+    };
+    const look: LookForBow = async (_, asks) => new Map(asks.map(({ index }): [number, BowLook] => [index, { opinion: 'same', frog: truth[index]!.frog }]));
+    const tracked = followedFilm(guessed, 60);
+    const count = await mendBow({ source, context, bow: honestFollower(), tracked, learnNear: async () => undefined, look });
+    expect(count).toBe(0);
+    for (const [index, { sighting }] of tracked) {
+      const { point, guess } = sighting.frog!;
+      expect(Math.hypot(point[0] - truth[index]!.frog[0], point[1] - truth[index]!.frog[1])).toBeLessThan(10);
+      expect(guess).toBeLessThan(15);
+    }
   });
   it('is looked at about once a second where all is well', async () => {
     const { count, asked } = await mended(right);

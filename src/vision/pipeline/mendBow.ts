@@ -14,6 +14,8 @@ import type { BowOpinion, FreshBow, LookForBow } from '../start/lookForBow';
 /** Seconds between two looks at the bow, and between those where it was lost or about one that disagreed (ours). */
 const EVERY = 1.5;
 const CLOSER = 0.3;
+/** A frog that was placed by guess is looked at in so many pictures at least, however short the film (ours). */
+const LOOKS_AT_FROG = 6;
 /** Shorter losses mend themselves (seconds, ours). */
 const LEAST_LOST = 0.25;
 /** An end this far (px at 960) from where it was followed contradicts; along the line so far where the find does not know its place there (finds were off by up to 35, and by 75 along: measured on clips of two renderers). */
@@ -162,7 +164,9 @@ export async function mendBow(input: MendInput): Promise<number> {
 
   const [first, last] = [indices[0]!, indices[indices.length - 1]!];
   const lost = indices.filter((i) => tracked.get(i)!.pose && lostLong(i));
-  await ask([...spaced(indices, timeOf, EVERY), ...spaced(lost, timeOf, CLOSER)]);
+  const guessed = indices.some((i) => tracked.get(i)!.sighting.frog?.guess);
+  const every = guessed ? Math.min(EVERY, (timeOf(last) - timeOf(first)) / LOOKS_AT_FROG) : EVERY;
+  await ask([...spaced(indices, timeOf, every), ...spaced(lost, timeOf, CLOSER)]);
   for (const frame of frogByLooks(
     indices.map((i) => tracked.get(i)!),
     frogs,
