@@ -24,8 +24,8 @@ export function frogByLooks<T extends { readonly index: number; readonly sightin
     return off === undefined ? [] : [off];
   });
   if (offs.length < LEAST_LOOKS) return [...frames];
-  const mean = median(offs);
-  const scatter = SIGMA_OF_MEDIAN * median(offs.map((o) => Math.abs(o - mean)));
+  const usual = median(offs);
+  const scatter = SIGMA_OF_MEDIAN * median(offs.map((o) => Math.abs(o - usual)));
   const looked = Math.max(OF_ONE, scatter) ** 2 / offs.length + OF_ALL ** 2;
   return frames.map((frame) => {
     const { sighting } = frame;
@@ -35,7 +35,7 @@ export function frogByLooks<T extends { readonly index: number; readonly sightin
     const along: Vec2 = [ends.tip[0] - ends.frog[0], ends.tip[1] - ends.frog[1]];
     const length = Math.hypot(...along);
     const guessed = (frog.guess / length) ** 2;
-    const moved = mean * (guessed / (guessed + looked));
+    const moved = usual * (guessed / (guessed + looked));
     const guess = length * Math.sqrt((guessed * looked) / (guessed + looked));
     const own = frog.own ?? frog.sigma;
     const sigma = Math.sqrt(Math.max(own ** 2, frog.sigma ** 2 - frog.guess ** 2) + guess ** 2);

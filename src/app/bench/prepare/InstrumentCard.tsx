@@ -54,7 +54,9 @@ export function InstrumentCard({ marks, onInstrument, onSide, task, onTask, onLo
       {measure && (
         <>
           <p className="mb-3 text-label text-soft">
-            Six points of the instrument and the tip of the bow are enough to begin; what is drawn dashed is a guess to accept or to move.
+            {measure.disabled
+              ? 'Six points of the instrument and the tip of the bow are enough to begin; what is drawn dashed is a guess to accept or to move.'
+              : 'What is drawn dashed is a guess.'}
           </p>
           <Button kind="main" keyCap="M" className="w-full justify-center" disabled={measure.disabled} onClick={measure.now}>
             Measure now

@@ -10,6 +10,9 @@ import type { Sign } from '../../drawings/tokens';
 import { degrees, plusMinus } from '../../drawings/words';
 import { stanceSceneOf } from './stanceScene';
 
+/** Strip and line of the holds with what stands between (px). */
+const HOLDS_HEIGHT = 50;
+
 export type StanceSignOf = (quantities: readonly string[]) => Sign;
 
 /** What of the figure shows the signs of which quantities. */
@@ -66,9 +69,6 @@ export function StanceFigure({
     </figure>
   );
 }
-
-/** Strip and line of the holds with what stands between (px). */
-const HOLDS_HEIGHT = 50;
 
 /** How the instrument was held, where it was not only played. */
 const heldBesidePlaying = ({ holds }: TakeMeasures): readonly Hold[] | undefined => (holds?.some((h) => h.kind !== 'playing') ? holds : undefined);
