@@ -127,6 +127,11 @@ function TakeForm({ accepted, others, onClose }: { accepted: Accepted; others: r
   const [title, setTitle] = useState(withoutEnding(accepted.file.name));
   const [together, setTogether] = useState(true);
   const ready = chosen !== 'new' || isComplete(draft);
+  // While the form is filled in the networks load: the first take is then looked at without a wait.
+  useEffect(() => {
+    starting.prepare();
+    return () => starting.rest();
+  }, []);
 
   const keep = async () => {
     let id = chosen;

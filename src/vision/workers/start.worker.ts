@@ -8,17 +8,27 @@ import { plainError } from './plainError';
 
 let opening: Promise<LandmarkNetwork> | undefined;
 
+/** Begins to load the networks; whether they can run is told by the first film. */
+function openNetworks(): Promise<LandmarkNetwork> {
+  openPeople();
+  opening ??= LandmarkNetwork.open();
+  opening.catch(() => undefined);
+  return opening;
+}
+
 /** What the worker that starts a clip without marks offers to the page. */
 const api = {
+  /** Loads the networks ahead of the first film. */
+  async prepare(): Promise<void> {
+    await openNetworks();
+  },
+
   /** Looks for instrument and bow in a film. Rejects with a message for the teacher where film or networks cannot be opened. */
   async find(blob: Blob, instrument: StartInstrument, onLook?: OnLook): Promise<Start> {
     try {
-      openPeople();
-      opening ??= LandmarkNetwork.open();
-      opening.catch(() => undefined);
+      const landmarks = openNetworks();
       const film = await Film.open(blob);
       try {
-        const landmarks = opening;
         return await findStart(film, instrument, { findPeople: findPeopleBeside, look: async (...seen) => (await landmarks).look(...seen) }, onLook);
       } finally {
         film.close();

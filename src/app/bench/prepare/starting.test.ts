@@ -12,7 +12,7 @@ const marks = { format: 'gestometra-marks/1', video: { width: 1280, height: 720 
 /** A worker under the test's hand. */
 function finders() {
   const asked: { instrument: unknown; settle: (outcome: Start | Error) => void; told: (done: number, total: number, again: boolean) => void }[] = [];
-  let [opened, closed] = [0, 0];
+  let [opened, closed, prepared] = [0, 0, 0];
   const open = (): Finder => {
     opened++;
     return {
@@ -21,13 +21,16 @@ function finders() {
           new Promise<Start>((resolve, reject) => {
             asked.push({ instrument, settle: (outcome) => (outcome instanceof Error ? reject(outcome) : resolve(outcome)), told: told as never });
           }),
+        prepare: async () => {
+          prepared++;
+        },
       } as unknown as Finder['api'],
       close: () => {
         closed++;
       },
     };
   };
-  return { open, asked, counts: () => ({ opened, closed }) };
+  return { open, asked, counts: () => ({ opened, closed }), prepared: () => prepared };
 }
 
 const take = (id: string, filmedOn = '2026-11-10') => addTake(database, { id, studentId: 's', title: id, filmedOn, film, blob: new Blob(['film']) });
@@ -58,6 +61,23 @@ describe('the row of takes in which the instrument is looked for', () => {
     expect(await startOf('a')).toEqual({ candidates: [marks] });
     expect(await startOf('b')).toEqual({ refused: 'edge-on' });
     await vi.waitFor(() => expect(counts()).toEqual({ opened: 1, closed: 1 }));
+  });
+  it('has its networks loaded ahead where a take is about to come, and lets them go where none does', async () => {
+    await take('a');
+    const { open, asked, counts, prepared } = finders();
+    const row = new Starting(open);
+    row.prepare();
+    expect([prepared(), counts()]).toEqual([1, { opened: 1, closed: 0 }]);
+    row.enqueue('a');
+    row.rest();
+    await vi.waitFor(() => expect(asked).toHaveLength(1));
+    expect(counts()).toEqual({ opened: 1, closed: 0 });
+    asked[0]!.settle(found);
+    await vi.waitFor(() => expect(counts()).toEqual({ opened: 1, closed: 1 }));
+    // Prepared in vain.
+    row.prepare();
+    row.rest();
+    expect(counts()).toEqual({ opened: 2, closed: 2 });
   });
   it('passes over what was marked or deleted in the meantime', async () => {
     await Promise.all([take('marked'), take('gone'), take('left')]);

@@ -13,7 +13,7 @@ export type Looking =
 
 /** A worker that looks for instrument and bow in one take at a time, and how to let it go. */
 export interface Finder {
-  readonly api: Pick<Comlink.Remote<StartWorker>, 'find'>;
+  readonly api: Pick<Comlink.Remote<StartWorker>, 'find' | 'prepare'>;
   close(): void;
 }
 
@@ -52,6 +52,20 @@ export class Starting {
     void this.next();
   }
 
+  /** Loads the networks before the first take of a row is there, so that it need not wait for them. */
+  prepare(): void {
+    this.kept ??= this.open();
+    // Told when the first take is looked at.
+    this.kept.api.prepare().catch(() => undefined);
+  }
+
+  /** Lets the worker go where no take is left to look at. */
+  rest(): void {
+    if (this.current || this.queue.length > 0) return;
+    this.kept?.close();
+    this.kept = undefined;
+  }
+
   /** Takes up what was not looked at yet. */
   async resume(): Promise<void> {
     for (const take of await takesToStart(database)) this.enqueue(take.id);
@@ -61,8 +75,7 @@ export class Starting {
     if (this.current) return;
     const takeId = this.queue.shift();
     if (!takeId) {
-      this.kept?.close();
-      this.kept = undefined;
+      this.rest();
       return;
     }
     this.current = takeId;
