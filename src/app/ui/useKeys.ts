@@ -1,11 +1,12 @@
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import { flushSync } from 'react-dom';
 
 /** Keys of a screen by `KeyboardEvent.key` (letters in lower case, `Shift+` before where meant). Off in text fields and dialogs. */
 export function useKeys(keys: Record<string, ((event: KeyboardEvent) => void) | undefined>): void {
   const current = useRef(keys);
   current.current = keys;
-  useEffect(() => {
+  // From the moment the screen is drawn: on a busy machine other effects come a while later, and a key in between would be lost.
+  useLayoutEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement | null;
       // A slider or a box to tick keeps arrows and space; letters are nothing to it.
