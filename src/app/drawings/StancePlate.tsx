@@ -28,6 +28,8 @@ export interface StanceSigns {
 
 /** Room about the player, mm: to either side, over the head, under the feet; and under the hips where the legs are out of the picture. */
 const ROOM = { side: 560, over: 130, under: 60, hips: 150 } as const;
+/** A low plate keeps so much free over the head and under the feet, px. */
+const MARGIN = 6;
 const BODY = '#8F9A98';
 const CHEST = '#C3CAC7';
 
@@ -37,7 +39,7 @@ export function StancePlate({ width, height, scene, signs, label }: { width: num
   const top = scene ? Math.max(scene.joints['ear.left'][2], scene.joints['ear.right'][2]) + ROOM.over : 1700;
   const standing = scene?.seen.has('ankle.left') === true && scene.seen.has('ankle.right');
   const low = !scene || standing ? -ROOM.under : scene.joints['hip.left'][2] - ROOM.hips;
-  const k = Math.min(height / (top - low), width / 2 / (2 * ROOM.side));
+  const k = Math.min((height - 2 * MARGIN) / (top - low), width / 2 / (2 * ROOM.side));
   const floor = (height + (top - low) * k) / 2 + low * k;
   const front = (p: Vec3): Point => [width * 0.25 + p[0] * k, floor - p[2] * k];
   // From the player's left: forward is to the left of the page.
