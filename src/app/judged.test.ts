@@ -1,33 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import type { Finding } from '../core/findings/finding';
+import { testFinding } from '../core/findings/testFinding';
 import { MIDDLE_OF_STRIP } from '../core/rubric/rubric';
 import type { VerdictRecord } from '../store/records';
 import { judgedWith } from './judged';
 
-const finding = (fault: string, given: Partial<Finding> = {}): Finding => ({
-  fault,
-  from: 1,
-  to: 1.6,
-  strokes: [0, 1, 2],
-  third: 'tip',
-  quantity: 'skew_deg',
-  value: { value: 14, u: 1 },
-  band: [-5, 5],
-  share: 1,
-  eligible: 3,
-  evidence: [],
-  fitness: 'fit',
-  confidence: 0.99,
-  stretches: [
-    { from: 1, to: 1.6, stroke: 0 },
-    { from: 3, to: 3.4, stroke: 1 },
-  ],
-  ...given,
-});
 const MEASURED = [
-  finding('tip-to-scroll'),
-  finding('contact-drifts', { quantity: 'contact_range', third: 'all' }),
-  finding('thumb-straight', { quantity: 'thumb_ip_deg', third: 'all' }),
+  testFinding('tip-to-scroll'),
+  testFinding('contact-drifts', { quantity: 'contact_range', third: 'all' }),
+  testFinding('thumb-straight', { quantity: 'thumb_ip_deg', third: 'all' }),
 ];
 const verdict = (fault: string, given: Partial<VerdictRecord>): VerdictRecord => ({ takeId: 't', fault, ...given });
 const judged = (...verdicts: VerdictRecord[]) => judgedWith({ findings: MEASURED, oneOffs: [], unjudged: [] }, MIDDLE_OF_STRIP, verdicts);

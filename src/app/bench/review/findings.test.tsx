@@ -2,32 +2,16 @@ import { renderToStaticMarkup } from 'react-dom/server';
 import { MemoryRouter } from 'react-router';
 import { describe, expect, it } from 'vitest';
 import type { Finding } from '../../../core/findings/finding';
+import { testFinding } from '../../../core/findings/testFinding';
 import { bandsFor, MIDDLE_OF_STRIP } from '../../../core/rubric/rubric';
 import type { VerdictRecord } from '../../../store/records';
 import { judgedWith } from '../../judged';
 import { Docket, type DocketProps } from './Docket';
 import { FindingsList, type FindingsListProps } from './FindingsList';
 
-const finding = (fault: string, given: Partial<Finding> = {}): Finding => ({
-  fault,
-  from: 1,
-  to: 1.6,
-  strokes: [0, 1, 2, 3],
-  third: 'tip',
-  quantity: 'skew_deg',
-  value: { value: 14.2, u: 1.8 },
-  band: [-5, 5],
-  share: 0.8,
-  eligible: 5,
-  evidence: [],
-  fitness: 'fit',
-  confidence: 0.99,
-  stretches: [{ from: 1, to: 1.6, stroke: 0 }],
-  ...given,
-});
-const TIP = finding('tip-to-scroll');
-const DRIFT = finding('contact-drifts', { quantity: 'contact_range', third: 'all', value: { value: 0.35, u: 0.02 } });
-const STOPS = finding('stops-between-strokes', { quantity: 'stop_share', third: 'all', value: { value: 0.7, u: 0.1 } });
+const TIP = testFinding('tip-to-scroll');
+const DRIFT = testFinding('contact-drifts', { quantity: 'contact_range', third: 'all', value: { value: 0.35, u: 0.02 } });
+const STOPS = testFinding('stops-between-strokes', { quantity: 'stop_share', third: 'all', value: { value: 0.7, u: 0.1 } });
 
 /** What a reader gets to read. */
 const textOf = (markup: string): string =>
@@ -69,7 +53,7 @@ describe('the list of findings', () => {
     const few = textOf(draw([TIP, DRIFT]));
     expect(few).toContain('Would help: Tube glide, then Tip check');
     expect(few.match(/Worth beginning with: [^.]*;/)).not.toBeNull();
-    const many = textOf(draw([TIP, DRIFT, STOPS, finding('uneven-shares', { quantity: 'shares_evenness', third: 'all' })]));
+    const many = textOf(draw([TIP, DRIFT, STOPS, testFinding('uneven-shares', { quantity: 'shares_evenness', third: 'all' })]));
     expect(many).toMatch(/Worth beginning with: [^.;]+\./);
   });
   it('marks a focus, and suggests none beside it', () => {
@@ -94,7 +78,7 @@ describe('the list of findings', () => {
           ] as unknown as FindingsListProps['lost'],
         },
         [],
-        [finding('at-bridge', { strokes: [1], third: 'frog', quantity: 'contact_fraction' })],
+        [testFinding('at-bridge', { strokes: [1], third: 'frog', quantity: 'contact_fraction' })],
       ),
     );
     expect(list).toContain('Seen in 1 of 5 bows, not a habit: Near the frog, too near the bridge.');
@@ -137,10 +121,10 @@ describe('the finding in hand', () => {
     expect(text).toContain('In 4 of 5 bows that pass the middle.');
     expect(text).toContain('From this film no cause can be told.');
     expect(text).not.toContain('doubtful');
-    expect(textOf(draw({ finding: finding('tip-to-scroll', { fitness: 'doubtful' }) }))).toContain('This view leaves it doubtful.');
+    expect(textOf(draw({ finding: testFinding('tip-to-scroll', { fitness: 'doubtful' }) }))).toContain('This view leaves it doubtful.');
   });
   it('gives the cause with what speaks for it', () => {
-    const cause = finding('tip-to-scroll', {
+    const cause = testFinding('tip-to-scroll', {
       cause: 'arm-swung',
       evidence: [
         { quantity: 'bow_rotation_deg', value: 22, u: 1, says: '' },
@@ -164,7 +148,7 @@ describe('the finding in hand', () => {
     expect(line).toMatch(/<option value="" selected="">not told/);
   });
   it('stretches its scale for a number beyond it', () => {
-    const far = draw({ finding: finding('tip-to-scroll', { value: { value: 41, u: 2 } }) });
+    const far = draw({ finding: testFinding('tip-to-scroll', { value: { value: 41, u: 2 } }) });
     const rings = [...far.matchAll(/<circle cx="([\d.]+)"/g)].map((m) => Number(m[1]));
     expect(Math.max(...rings)).toBeLessThan(184);
   });
