@@ -36,11 +36,9 @@ export function useJudged(record: MeasuresRecord | null | undefined, entry: Take
   const rubric = useRubricOf(entry?.student);
   const stage = entry && stageIn(entry);
   const [shift, task] = [entry?.take.soundShift, entry?.take.task];
-  return (
-    useMemo(
-      () => record && stage && judgedWith(judgeTake(record.measures, rubric, stage, { shift, task }), rubric, verdicts ?? []),
-      [record, stage, verdicts, rubric, shift, task],
-    ) ?? undefined
+  return useMemo(
+    () => (record && stage ? judgedWith(judgeTake(record.measures, rubric, stage, { shift, task }), rubric, verdicts ?? []) : undefined),
+    [record, stage, verdicts, rubric, shift, task],
   );
 }
 

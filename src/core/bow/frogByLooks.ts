@@ -2,12 +2,13 @@ import type { Vec2 } from '../geometry/vec3';
 import { median, SIGMA_OF_MEDIAN } from '../statistics';
 import { type BowSighting, hairEndsOf } from './sighting';
 
-/** The network sees the frog off along the bow by so much of its length in one picture, and in all of a film alike by so much (1 sigma, ours: 87 pictures of 31 films of two renderers). */
+/** Where the network is sure of the frog it sees it off along the bow by so much of its length (1 sigma, ours: 90 pictures of 31 films of two renderers). */
 const OF_ONE = 0.02;
+/** How far it may be off in all pictures of a film alike: nothing beyond chance in those films, but a hold they do not show may mislead it (ours, by caution). */
 const OF_ALL = 0.012;
 /** With fewer looks nothing is told (ours). */
 const LEAST_LOOKS = 3;
-/** Farther beside the bow than this share of its length, or farther along it, the network saw something else. */
+/** Farther beside the bow than this share of its length, or farther along it, the network saw something else (ours). */
 const BESIDE = 0.04;
 const ALONG = 0.2;
 

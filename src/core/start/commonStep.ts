@@ -38,6 +38,7 @@ export function commonStep(camera: Camera, model: InstrumentModel, frames: reado
       ),
       ...Array.from(step, (v, i) => v / (i < 3 ? MOST.turn : MOST.shift)),
     ],
+    // Cauchy's, at two of what is usual; the priors keep theirs.
     weight: (r, i) => (i < 2 * places.length * frames.length ? 1 / (1 + (r * alike) ** 2 / 4) : 1),
     step: (step, delta) => step.map((v, i) => v + delta[i]!),
   }).state;

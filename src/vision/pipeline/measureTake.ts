@@ -3,6 +3,7 @@ import { BACK_POINTS, type BackPoint } from '../../core/body/lumbarArch';
 import { BODY_JOINTS, type BodyJoint, type BodySighting, mirrorBody, otherSide } from '../../core/body/sighting';
 import { withoutBystanders } from '../../core/body/whoPlays';
 import type { Marks } from '../../core/formats/marks';
+import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Family } from '../../core/instrument/family';
 import { solvePose } from '../../core/instrument/solveMarks';
@@ -151,9 +152,10 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   const { solution: first, dimensions, frames, agreeing } = solutionFromMarks(marks);
   const solution = await refineSolution(source, first, dimensions, [...frames, ...agreeing]);
   const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
-  const [anchors, beside] = [frames, agreeing].map((list, k) =>
-    list.map((frame, i): Anchor => ({ index: nearestIndex(source.times, frame.t), pose: solution.poses[i + k * frames.length]!, bow: frame })),
-  ) as [Anchor[], Anchor[]];
+  const anchorsOf = (list: readonly MarkedFrame[], poses: readonly Pose[]) =>
+    list.map((frame, i): Anchor => ({ index: nearestIndex(source.times, frame.t), pose: poses[i]!, bow: frame }));
+  const anchors = anchorsOf(frames, solution.poses);
+  const beside = anchorsOf(agreeing, solution.poses.slice(frames.length));
   const [anchor, ...others] = anchors;
   const alike =
     anchor && others.length === 0 && beside.length > 0 ? await placeAlike(solution, { anchor, beside }, !frames[0]!.found, (index) => frameOf(source, index)) : undefined;

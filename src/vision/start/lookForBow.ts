@@ -68,9 +68,14 @@ export async function lookForBow(eyes: FrameEyes, context: BowContext, asks: rea
     const [frog, tip] = [of('bow.frog'), of('bow.tip')];
     const unit = Math.max(picture.width, picture.height) / 960;
     const off = (end: FusedPoint, place: Vec2) => Math.hypot(end.point[0] - place[0], end.point[1] - place[1]) / unit;
-    const ends = followed && ([frog, tip] as const).map((end, i) => ({ end, off: off(end, i === 0 ? followed.frog : followed.tip), sure: i === 0 ? SURE_FROG : SURE_TIP }));
-    const agreeing = ends?.filter(({ end, off }) => end.confidence > SURE && off < NEAR).length ?? 0;
-    const elsewhere = ends?.some(({ end, off, sure }) => end.confidence > sure && off > FAR) ?? true;
+    const ends = followed
+      ? [
+          { confidence: frog.confidence, off: off(frog, followed.frog), sure: SURE_FROG },
+          { confidence: tip.confidence, off: off(tip, followed.tip), sure: SURE_TIP },
+        ]
+      : [];
+    const agreeing = ends.filter((end) => end.confidence > SURE && end.off < NEAR).length;
+    const elsewhere = ends.some((end) => end.confidence > end.sure && end.off > FAR);
     // One end where it was followed, the other not seen for sure: nothing to say.
     const opinion = agreeing === 2 ? 'same' : agreeing === 0 || elsewhere ? freshBow(lumaFrame(picture, false, index, t), pose, context, frog, tip) : undefined;
     const frogSure = frog.confidence > SURE_FROG;

@@ -56,7 +56,7 @@ export function InstrumentCard({ marks, onInstrument, onSide, task, onTask, onLo
           <p className="mb-3 text-label text-soft">
             {measure.disabled
               ? 'Six points of the instrument and the tip of the bow are enough to begin; what is drawn dashed is a guess to accept or to move.'
-              : 'What is drawn dashed is a guess.'}
+              : 'Dashed is a guess: accept it or move it.'}
           </p>
           <Button kind="main" keyCap="M" className="w-full justify-center" disabled={measure.disabled} onClick={measure.now}>
             Measure now
