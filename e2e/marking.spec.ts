@@ -2,12 +2,16 @@ import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { type Marks, parseMarks } from '../src/core/formats/marks';
+import { EMPTY } from './addresses';
 
+test.use({ baseURL: EMPTY });
+
+/** Marks of the demo's take the film is the beginning of. */
 const demo: Marks = parseMarks(readFileSync('demo/ilvi-tube-glide.marks.json', 'utf8'));
 
 async function takeIn(page: Page): Promise<void> {
   await page.goto('/');
-  await page.getByLabel('Choose a clip').setInputFiles('demo/ilvi-tube-glide.mp4');
+  await page.getByLabel('Choose a clip').setInputFiles('e2e/fixtures/two-bows.mp4');
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Student').selectOption('new');
   await dialog.getByLabel('Name').fill('Bram');
@@ -57,15 +61,14 @@ test('a clip of one’s own: marked by hand, nudged, undone, stopped, measured',
   expect(audit.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
 
   await page.keyboard.press('m');
-  // The demo's own takes may be measured first.
-  await expect(page.getByText('Following instrument and bow')).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText('Following instrument and bow')).toBeVisible();
   await page.getByRole('button', { name: 'Stop measuring' }).click();
   await expect(page.getByText('This is enough to measure.')).toBeVisible();
   await page.keyboard.press('m');
   await expect(page.getByTestId('progress')).toContainText(/of \d+ pictures/);
   // A reload in mid-work takes the measuring up again.
   await page.reload();
-  await expect(page.getByRole('img', { name: /The strings from above/ })).toBeVisible({ timeout: 200_000 });
+  await expect(page.getByRole('img', { name: /The strings from above/ })).toBeVisible({ timeout: 400_000 });
   await page.getByRole('tab', { name: 'Bows', exact: true }).click();
   await expect(page.getByRole('row', { name: /Go to the first bow/ })).toBeVisible();
 
@@ -88,7 +91,7 @@ test('a clip of one’s own: marked by hand, nudged, undone, stopped, measured',
   }
   await expect(page.getByText('6 marked here')).toBeVisible();
   await page.keyboard.press('m');
-  await expect(page.getByRole('img', { name: /The strings from above/ })).toBeVisible({ timeout: 200_000 });
+  await expect(page.getByRole('img', { name: /The strings from above/ })).toBeVisible({ timeout: 400_000 });
   await page.getByRole('tab', { name: 'Hand' }).click();
   await expect(page.getByRole('img', { name: /The bow hand along the stick and across it/ })).toBeVisible();
   await expect(page.getByRole('link', { name: 'place' })).toHaveCount(0);

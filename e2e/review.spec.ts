@@ -11,7 +11,7 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   });
   await page.goto('/');
   await expect(page.getByRole('heading', { name: /Two clips came in/ })).toBeVisible();
-  await expect(page.getByText('Judge', { exact: true })).toHaveCount(2, { timeout: 200_000 });
+  await expect(page.getByText('Judge', { exact: true })).toHaveCount(2, { timeout: 400_000 });
 
   // The straight take has nothing to mend; the other one has, past the middle of the bow.
   await expect(page.getByText('Nothing to mend was found.')).toBeVisible();

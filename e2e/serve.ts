@@ -1,6 +1,7 @@
 import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { listen } from '../server/listen';
+import { EMPTY_PORT, PORT } from './addresses';
 
 /** The demo cut down to its first student's marked takes: every test begins with a fresh browser, which measures what it finds. */
 const FOLDER = '.cache/e2e-demo';
@@ -9,5 +10,4 @@ const takes = demo.takes.filter((t: { studentId: string; marks?: string }) => t.
 mkdirSync(FOLDER, { recursive: true });
 for (const { video, marks } of takes) for (const file of [video, marks]) copyFileSync(join('demo', file), join(FOLDER, file));
 writeFileSync(join(FOLDER, 'index.json'), JSON.stringify({ students: [demo.students[0]], takes }));
-const server = await listen('dist', 4199, FOLDER);
-process.stdout.write(`${server.url}\n`);
+for (const server of [await listen('dist', PORT, FOLDER), await listen('dist', EMPTY_PORT)]) process.stdout.write(`${server.url}\n`);

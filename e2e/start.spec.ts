@@ -1,5 +1,8 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
+import { EMPTY } from './addresses';
+
+test.use({ baseURL: EMPTY });
 
 /** Takes a film in for a new student. */
 async function takeIn(page: Page, file: string) {
@@ -13,21 +16,21 @@ async function takeIn(page: Page, file: string) {
 }
 
 test('a film nobody marked is started by itself, confirmed with one key and measured', async ({ page }) => {
-  await takeIn(page, 'demo/ilvi-long-bows.mp4');
+  await takeIn(page, 'e2e/fixtures/two-bows.mp4');
   await expect(page.getByText('The instrument is being looked for')).toBeVisible();
-  await expect(page.getByRole('heading', { name: 'Does this lie on the instrument?' })).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByRole('heading', { name: 'Does this lie on the instrument?' })).toBeVisible({ timeout: 400_000 });
   expect((await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze()).violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
   // What was found survives a reload, without being looked for again.
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Does this lie on the instrument?' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Yes, measure' })).toBeEnabled();
   await page.keyboard.press('y');
-  await expect(page.getByRole('heading', { name: 'Past the middle, the tip turns to the scroll.' })).toBeVisible({ timeout: 200_000 });
+  await expect(page.getByRole('heading', { name: 'Past the middle, the tip turns to the scroll.' })).toBeVisible({ timeout: 400_000 });
 });
 
 test("what was found can be adjusted, and a point dragged becomes the teacher's", async ({ page }) => {
-  await takeIn(page, 'demo/ilvi-tube-glide.mp4');
-  await expect(page.getByRole('heading', { name: 'Does this lie on the instrument?' })).toBeVisible({ timeout: 120_000 });
+  await takeIn(page, 'e2e/fixtures/two-bows.mp4');
+  await expect(page.getByRole('heading', { name: 'Does this lie on the instrument?' })).toBeVisible({ timeout: 400_000 });
   await page.keyboard.press('j');
   await expect(page.getByRole('heading', { name: 'This is enough to measure.' })).toBeVisible();
   await page.keyboard.press('z');
@@ -36,6 +39,6 @@ test("what was found can be adjusted, and a point dragged becomes the teacher's"
 
 test('a film without a player is refused with the reason, and can be marked', async ({ page }) => {
   await takeIn(page, 'e2e/fixtures/nobody.mp4');
-  await expect(page.getByText('No player was found in this film.')).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText('No player was found in this film.')).toBeVisible({ timeout: 400_000 });
   await expect(page.getByRole('heading', { name: 'Step to a frame in which instrument and bow are clear, then mark.' })).toBeVisible();
 });

@@ -16,8 +16,11 @@ import { touchOf } from './touch';
 interface Played {
   readonly scenario: Scenario;
   readonly performance: Performance;
-  readonly heard: Heard;
   readonly sound: Float32Array;
+}
+
+interface HeardTake extends Played {
+  readonly heard: Heard;
 }
 
 function play(preset: string, seed: number, fault?: string, changes: Partial<Scenario> = {}): Played {
@@ -25,14 +28,20 @@ function play(preset: string, seed: number, fault?: string, changes: Partial<Sce
   const scenario = { ...(fault ? withFaults(plain, [{ id: fault, strength: 1 }]) : plain), ...changes };
   const build = buildInstrument(scenario);
   const performance = new Performance(scenario, build);
-  const sound = bowedSound(performance, scenario.family, build.model.frame.scale, build.model.fingerboardEndX, soundTakeOf(scenario));
+  return { scenario, performance, sound: bowedSound(performance, scenario.family, build.model.frame.scale, build.model.fingerboardEndX, soundTakeOf(scenario)) };
+}
+
+const listenTo = ({ sound, scenario }: Played) => listen(sound, SAMPLE_RATE, scenario.family)!;
+
+function playAndHear(...what: Parameters<typeof play>): HeardTake {
+  const played = play(...what);
   // As the picture would show them.
-  const turns = performance.turns().map((t) => t - 0.02 + scenario.soundLate);
-  return { scenario, performance, sound, heard: hear(listen(sound, SAMPLE_RATE, scenario.family)!, { turns }) };
+  const turns = played.performance.turns().map((t) => t - 0.02 + played.scenario.soundLate);
+  return { ...played, heard: hear(listenTo(played), { turns }) };
 }
 
 /** Share of the sounding time in which the string heard is the one played. */
-function stringsRight({ performance, heard, scenario }: Played): number {
+function stringsRight({ performance, heard, scenario }: HeardTake): number {
   let right = 0;
   let all = 0;
   for (let t = 0.2; t < performance.duration - 0.1; t += 0.02) {
@@ -63,7 +72,7 @@ describe('the sound of the synthetic student, heard', () => {
     ['cello', 4],
     ['short-strokes', 2],
   ] as const)('%s %i: the right string in 98 of 100 parts of the sounding time, in tune, each note where it starts', (preset, seed) => {
-    const played = play(preset, seed);
+    const played = playAndHear(preset, seed);
     expect(stringsRight(played)).toBeGreaterThan(0.98);
     expect(Math.abs(played.heard.cents - played.scenario.tuneCents)).toBeLessThan(5);
     const off = played.performance.notes().map((n) => Math.min(...played.heard.notes.map((h) => Math.abs(h.from - n.from - played.scenario.soundLate))));
@@ -71,7 +80,7 @@ describe('the sound of the synthetic student, heard', () => {
     expect(median(off)).toBeLessThan(0.05);
   });
   it('clean crossings touch no stray string; a level off toward a neighbour does', () => {
-    const straysIn = ({ heard, performance, scenario }: Played) => {
+    const straysIn = ({ heard, performance, scenario }: HeardTake) => {
       const shift = scenario.soundLate;
       const notes = heard.notes.map((n) => ({ ...n, from: n.from - shift, to: n.to - shift }));
       const seconds = heard.seconds.map((s) => ({ ...s, from: s.from - shift, to: s.to - shift }));
@@ -83,8 +92,8 @@ describe('the sound of the synthetic student, heard', () => {
       );
       return straysOf(scenario.family, [], notes, seconds, crossings).filter((s) => s.confidence > 0.3);
     };
-    for (const seed of [2, 4, 6]) expect(straysIn(play('crossings', seed))).toEqual([]);
-    const touched = play('straight', 3, 'neighbour-touched', { levelOffset: [6.5, 6.5, 6.5, 6.5] });
+    for (const seed of [2, 4, 6]) expect(straysIn(playAndHear('crossings', seed))).toEqual([]);
+    const touched = playAndHear('straight', 3, 'neighbour-touched', { levelOffset: [6.5, 6.5, 6.5, 6.5] });
     expect(touched.performance.strays().length).toBeGreaterThan(2);
     const strays = straysIn(touched);
     expect(strays.length).toBeGreaterThan(1);
@@ -95,7 +104,7 @@ describe('the sound of the synthetic student, heard', () => {
   });
   it('is brighter near the bridge and breathier over the fingerboard', () => {
     const tone = (contact: number) => {
-      const { heard } = play('straight', 1, undefined, { contact: [contact, contact, contact, contact] });
+      const { heard } = playAndHear('straight', 1, undefined, { contact: [contact, contact, contact, contact] });
       return { bright: mean(heard.notes.map((n) => n.tone.brightness)), noise: mean(heard.notes.map((n) => n.tone.noise)) };
     };
     const [near, far] = [tone(0.2), tone(1)];
@@ -113,9 +122,10 @@ describe('sound beside the speed of the bow', () => {
   it('tells how late it is within 20 ms, in whatever room', () => {
     const errors = (['crossings', 'straight', 'short-strokes', 'cello'] as const).flatMap((preset) =>
       [2, 4, 6].map((seed) => {
-        const { performance, scenario, sound } = play(preset, seed);
+        const played = play(preset, seed);
+        const { performance, scenario } = played;
         const places = Array.from({ length: Math.floor(performance.duration * 25) }, (_, i) => ({ t: i / 25, position: performance.at(i / 25).bow.position }));
-        return Math.abs(loudnessOffset(loudnessOf(listen(sound, SAMPLE_RATE, scenario.family)!.short), places)!.value - scenario.soundLate);
+        return Math.abs(loudnessOffset(loudnessOf(listenTo(played).short), places)!.value - scenario.soundLate);
       }),
     );
     expect(Math.max(...errors)).toBeLessThan(0.02);

@@ -116,13 +116,17 @@ describe('how a student holds the instrument', () => {
 });
 
 describe('a bow hand from close by', () => {
+  let sighted: Sighted;
+  beforeAll(() => {
+    sighted = measureSighted(scenarioOf('hand-front', 34));
+  });
+
   it('shows its long fingers, and the little one and the thumb only where they were marked', () => {
-    const sighted = measureSighted(scenarioOf('hand-front', 34));
     expectNear(sighted, { index_pip_deg: 12, middle_pip_deg: 12, ring_pip_deg: 12 }, 0.6);
     for (const quantity of ['little_pip_deg', 'thumb_ip_deg', 'thumb_slant_deg'] as const) expect(errorsOf(sighted, quantity).coverage).toBe(0);
   });
   it('tells nothing where something else was taken for it, but what the teacher placed', () => {
-    const { take } = measureSighted(scenarioOf('hand-front', 34));
+    const { take } = sighted;
     const bodies = take.bodies!;
     const hands = bodies.filter((b) => b.bowHand);
     const lost = new Set(hands.slice(Math.floor(hands.length / 3), Math.floor(hands.length / 3) + 2).map((b) => b.frame));
