@@ -159,13 +159,16 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   const [anchor, ...others] = anchors;
   const alike =
     anchor && others.length === 0 && beside.length > 0 ? await placeAlike(solution, { anchor, beside }, !frames[0]!.found, (index) => frameOf(source, index)) : undefined;
+  // Its few pictures are decoded while the others are followed.
+  const seeking = findVertical(source, marks, solution.camera);
+  seeking.catch(() => undefined);
   const tracked = await followTake(source, solution, context, alike ? [alike.anchor] : anchors, {
     ...followOptions(options),
     beside: alike?.beside ?? beside,
     lookAfresh: options.lookAfresh?.(mirror),
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
-  const vertical = await findVertical(source, marks, solution.camera);
+  const vertical = await seeking;
   // Frames in which only the bow is marked lean on the instrument followed there.
   const placing = new Set(frames.map((f) => f.t));
   const bowOnly = marks.frames.filter((f) => !placing.has(f.t));

@@ -36,9 +36,10 @@ const api = {
       try {
         let told = 0;
         const clear = (frames: readonly number[], clearing?: Clearing) => clearPictures(film.pictures(frames), clearing);
-        // Opened while the film is followed.
+        // Opened while the film is followed; a failure is told when they are needed.
         landmarks ??= LandmarkNetwork.open();
         landmarks.catch(() => undefined);
+        if (!previous?.measures.bodies) seeBodyBeside().catch(() => undefined);
         return await measureTake(film, marks, {
           signal,
           previous,
