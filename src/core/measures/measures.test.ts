@@ -5,8 +5,8 @@ import { smoothBow } from '../bow/smoothBow';
 import { measuresToCsv } from '../formats/measuresCsv';
 import { cameraFromFieldOfView, project } from '../geometry/camera';
 import { type Pose, stepPose, toOuter } from '../geometry/pose';
-import { fromRotationVector } from '../geometry/rotation';
-import { mix, type Vec2 } from '../geometry/vec3';
+import { fromRotationVector, rotate } from '../geometry/rotation';
+import { cross, mix, normalize, RADIANS, type Vec2, type Vec3 } from '../geometry/vec3';
 import { dimensionsOf } from '../instrument/dimensions';
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../instrument/landmarks';
 import { solveMarks } from '../instrument/solveMarks';
@@ -125,6 +125,27 @@ describe('measures', () => {
     expect(measure(3, frames)[10]!.values.instrument_pitch_deg).toBeUndefined();
     const known = measure(3, frames, { direction: [0, -1, 0], sigmaDeg: 1 })[10]!.values;
     expect(known.instrument_pitch_deg!.u).toBeGreaterThanOrEqual(1);
+  });
+
+  it('doubt the pitch by turns about the level line across the strings, the roll by turns about the strings', () => {
+    const { frames } = clip(3);
+    const up = { direction: [0, -1, 0] as const, sigmaDeg: 0.5 };
+    const strings = rotate(frames[0]!.pose!.rotation, [1, 0, 0]);
+    const across = normalize(cross(strings, up.direction));
+    /** Uncertainties where the marks leave the instrument uncertain by turns about one axis (degrees, 1 sigma) and by nothing else. */
+    const doubts = (axis: Vec3, degrees: number) => {
+      const solution = solutionFor(3);
+      const covariance = solution.covariance.map(() => 0);
+      for (let i = 0; i < solution.unknowns; i++) covariance[i * (solution.unknowns + 1)] = 1e-12;
+      for (let i = 0; i < 3; i++) for (let k = 0; k < 3; k++) covariance[i * solution.unknowns + k]! += axis[i]! * axis[k]! * (degrees * RADIANS) ** 2;
+      const { instrument_pitch_deg, instrument_roll_deg } = measureFrames({ family: 'violin', dimensions, solution: { ...solution, covariance }, frames, up }).frames[0]!.values;
+      return { pitch: instrument_pitch_deg!.u, roll: instrument_roll_deg!.u };
+    };
+    const [rolled, raised] = [doubts(strings, 3), doubts(across, 3)];
+    expect(rolled.pitch).toBeCloseTo(0.5, 3);
+    expect(rolled.roll).toBeGreaterThan(1.5);
+    expect(raised.roll).toBeCloseTo(0.5, 3);
+    expect(raised.pitch).toBeCloseTo(rolled.roll, 3);
   });
 
   it('write rows of a header and one line a frame (RFC 4180)', () => {
