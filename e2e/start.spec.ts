@@ -25,7 +25,10 @@ test('a film nobody marked is started by itself, confirmed with one key and meas
   await expect(page.getByRole('heading', { name: 'Does this lie on the instrument?' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Yes, measure' })).toBeEnabled();
   await page.keyboard.press('y');
-  await expect(page.getByRole('heading', { name: 'Past the middle, the tip turns to the scroll.' })).toBeVisible({ timeout: 400_000 });
+  await expect(page.getByRole('img', { name: /The strings from above: A string/ })).toBeVisible({ timeout: 400_000 });
+  await expect(page.getByText('Nothing to mend was found.', { exact: false })).toBeVisible();
+  await page.getByRole('tab', { name: 'Bows', exact: true }).click();
+  await expect(page.getByRole('row', { name: /Go to the second bow/ })).toBeVisible();
 });
 
 test("what was found can be adjusted, and a point dragged becomes the teacher's", async ({ page }) => {
