@@ -59,11 +59,11 @@ function compare(clip: StartClip, start: StartCandidate) {
     return t ? Math.hypot(u - (left ? width - t[0] : t[0]), v - t[1]) / unit : Number.NaN;
   };
   const errors = INSTRUMENT_LANDMARKS.flatMap((name) => {
-    const image = project(solution.camera, toOuter(solution.poses[0]!, solution.model.landmarks[name]));
     // What the picture does not show cannot be found.
-    const seen = image && insidePicture(solution.camera, image, 0);
-    const e = seen ? off(name, image) : Number.NaN;
-    return Number.isNaN(e) ? [] : [e];
+    const there = truth.get(name);
+    if (!there || !insidePicture(solution.camera, there, 0)) return [];
+    const image = project(solution.camera, toOuter(solution.poses[0]!, solution.model.landmarks[name]));
+    return [image ? off(name, image) : Number.POSITIVE_INFINITY];
   });
   const { 'bow.frog': frog, 'bow.tip': tip } = marks.frames[0]!.points;
   return { worst: Math.max(...errors), median: quantile(errors, 0.5), ...(frog ? { frog: off('bow.frog', frog) } : {}), ...(tip ? { tip: off('bow.tip', tip) } : {}) };
