@@ -21,7 +21,7 @@ const template: BowTemplate = (() => {
 function tipFits(position: number, behind: Clutter = plain, thought = position) {
   const ends = endsAt(thought);
   const length = Math.hypot(ends.tip[0] - ends.frog[0], ends.tip[1] - ends.frog[1]);
-  const extent = BowExtent.along(picture(position, behind, 1, true), ends, template, PITCH);
+  const extent = new BowExtent(picture(position, behind, 1, true), ends, template, PITCH);
   const u: Vec2 = [(ends.tip[0] - ends.frog[0]) / length, (ends.tip[1] - ends.frog[1]) / length];
   return (beyond: number) => extent.tipAt([ends.tip[0] + u[0] * beyond, ends.tip[1] + u[1] * beyond], length / 650);
 }
@@ -57,7 +57,7 @@ describe('how far a bow reaches', () => {
       const moved = ([x, y]: Vec2): Vec2 => [x, y - top];
       const there = { frog: moved(ends.frog), tip: moved(ends.tip) };
       const cut = { ...frame, height: frame.height - top, luma: frame.luma.subarray(top * W) };
-      return BowExtent.along(cut, there, template, PITCH).tipAt(there.tip, scale);
+      return new BowExtent(cut, there, template, PITCH).tipAt(there.tip, scale);
     };
     expect(cutAbove(Math.round(frog[1] + 0.75 * (tip[1] - frog[1])), { frog, tip })).toBeGreaterThan(0.4);
     // A bow that ends well inside cannot have its tip out there.

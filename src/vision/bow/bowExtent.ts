@@ -1,7 +1,6 @@
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
-import { weightedCorrelation } from '../image/correlation';
-import { cutStrip, STATIONS, stationShare } from './bowStrip';
+import { cutAcross, STATIONS, stationShare } from './bowStrip';
 import type { BowTemplate } from './lineSearch';
 
 /** Spacing of the cross sections (px at 960 across; ours). */
@@ -18,35 +17,50 @@ const BEYOND = [9, 45] as const;
 /** What the room beyond a tip in the picture looks like a bow by chance: taken off where there is none to see (ours). */
 const OUTSIDE = 0.2;
 
-/** Where along its line the picture shows a bow at all, whatever its ends look like. */
+/** Where along its line the picture shows a bow at all, whatever its ends look like. Only places that are asked about are looked at. */
 export class BowExtent {
-  private constructor(
-    private readonly origin: Vec2,
-    private readonly u: Vec2,
-    private readonly spacing: number,
-    /** Likeness of each cross section to the bow's, -1..1; NaN outside the picture. */
-    private readonly presence: Float32Array,
-  ) {}
+  private readonly u: Vec2;
+  private readonly length: number;
+  private readonly spacing: number;
+  /** Likeness of each cross section that was looked at to the bow's, -1..1; NaN outside the picture. */
+  private readonly seen: (number | undefined)[];
+  private readonly row: Float32Array;
+  private seenBorder: number | undefined;
 
   /**
-   * Compares cross sections along the line through the expected ends, on beyond both, with the bow's own.
+   * Cross sections along the line through the expected ends, on beyond both, are compared with the bow's own.
    * `pitch` is the distance between the template's samples (px).
    */
-  static along(frame: Frame, expected: { frog: Vec2; tip: Vec2 }, template: BowTemplate, pitch: number): BowExtent {
+  constructor(
+    private readonly frame: Frame,
+    private readonly expected: { readonly frog: Vec2; readonly tip: Vec2 },
+    private readonly template: BowTemplate,
+    private readonly pitch: number,
+  ) {
     const { frog, tip } = expected;
-    const length = Math.hypot(tip[0] - frog[0], tip[1] - frog[1]);
-    const u: Vec2 = [(tip[0] - frog[0]) / length, (tip[1] - frog[1]) / length];
-    const spacing = (SPACING * Math.max(frame.width, frame.height)) / 960;
-    const places: Vec2[] = [];
-    const shares: number[] = [];
-    for (let s = -length; s <= 2 * length; s += spacing) {
-      places.push([frog[0] + u[0] * s, frog[1] + u[1] * s]);
-      shares.push(Math.min(1 - INNER, Math.max(INNER, s / length)));
-    }
-    const strip = cutStrip(frame, places, (template.half + PLAY) * pitch, pitch);
-    const width = 2 * strip.half + 1;
-    const presence = Float32Array.from(shares, (share, i) => rowLikeness(template, station(share), strip.values.subarray(i * width, (i + 1) * width)));
-    return new BowExtent(places[0]!, u, spacing, presence);
+    this.length = Math.hypot(tip[0] - frog[0], tip[1] - frog[1]);
+    this.u = [(tip[0] - frog[0]) / this.length, (tip[1] - frog[1]) / this.length];
+    this.spacing = (SPACING * Math.max(frame.width, frame.height)) / 960;
+    this.seen = new Array(Math.floor((3 * this.length) / this.spacing) + 1);
+    this.row = new Float32Array(2 * (template.half + PLAY) + 1);
+  }
+
+  /** Likeness of a cross section, the first one a whole bow before the frog. */
+  private presence(i: number): number {
+    this.seen[i] ??= this.look(i);
+    return this.seen[i]!;
+  }
+
+  private look(i: number): number {
+    const { frame, expected, template, u, row } = this;
+    const s = i * this.spacing - this.length;
+    const x = expected.frog[0] + u[0] * s;
+    const y = expected.frog[1] + u[1] * s;
+    const half = template.half + PLAY;
+    const aside = half * this.pitch;
+    if (x < -aside || y < -aside || x > frame.width + aside || y > frame.height + aside) return Number.NaN;
+    cutAcross(frame, [x, y], u, half, this.pitch, row, 0);
+    return rowLikeness(template, station(Math.min(1 - INNER, Math.max(INNER, s / this.length))), row);
   }
 
   /**
@@ -54,7 +68,8 @@ export class BowExtent {
    * picture the bow must show up to the picture's border. `scale` in px a mm along the bow.
    */
   tipAt(place: Vec2, scale: number): number {
-    const at = (place[0] - this.origin[0]) * this.u[0] + (place[1] - this.origin[1]) * this.u[1];
+    const { frog } = this.expected;
+    const at = (place[0] - frog[0]) * this.u[0] + (place[1] - frog[1]) * this.u[1] + this.length;
     if (at > this.border) return Math.max(0, this.mean(this.border - INSIDE[1] * scale, this.border) ?? 0) - OUTSIDE;
     const inside = this.mean(at - INSIDE[1] * scale, at - INSIDE[0] * scale);
     const beyond = this.mean(at + BEYOND[0] * scale, at + BEYOND[1] * scale);
@@ -63,14 +78,19 @@ export class BowExtent {
 
   /** Where the line leaves the picture on the tip's side, px along it. */
   private get border(): number {
-    return (this.presence.findLastIndex((p) => !Number.isNaN(p)) + 1) * this.spacing;
+    if (this.seenBorder === undefined) {
+      let last = this.seen.length - 1;
+      while (last >= 0 && Number.isNaN(this.presence(last))) last--;
+      this.seenBorder = (last + 1) * this.spacing;
+    }
+    return this.seenBorder;
   }
 
   private mean(from: number, to: number): number | undefined {
     let sum = 0;
     let n = 0;
-    for (let i = Math.max(0, Math.ceil(from / this.spacing)); i * this.spacing <= to && i < this.presence.length; i++) {
-      const p = this.presence[i]!;
+    for (let i = Math.max(0, Math.ceil(from / this.spacing)); i * this.spacing <= to && i < this.seen.length; i++) {
+      const p = this.presence(i);
       if (Number.isNaN(p)) continue;
       sum += p;
       n++;
@@ -84,11 +104,9 @@ const station = (share: number) => Math.min(STATIONS - 1, Math.max(0, Math.round
 /** Best correlation of a cross section with the template's at a station, within the sideways play. */
 function rowLikeness(template: BowTemplate, k: number, row: Float32Array): number {
   const width = 2 * template.half + 1;
-  const mean = template.look.mean.subarray(k * width, (k + 1) * width);
-  const weights = template.look.weights.subarray(k * width, (k + 1) * width);
   let best = Number.NaN;
   for (let o = 0; o <= 2 * PLAY; o++) {
-    const c = weightedCorrelation(row.subarray(o, o + width), mean, weights, LEAST_WEIGHT);
+    const c = template.look.likeness(row, o, k * width, width, LEAST_WEIGHT);
     if (!Number.isNaN(c) && !(c <= best)) best = c;
   }
   return best;

@@ -1,6 +1,6 @@
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
-import { sampleLuma } from '../image/gray';
+import { sampleLine } from '../image/gray';
 
 /** Places along the hair at which the bow is cut across. */
 export const STATIONS = 64;
@@ -22,6 +22,27 @@ export interface BowStrip {
   readonly normal: Vec2;
 }
 
+/** Each sample is the mean of those so far along the bow (px). */
+const ALONG = [-1.5, -0.5, 0.5, 1.5] as const;
+
+/**
+ * Cuts the picture across a line that runs along `u` through a place: `2 * half + 1` samples, `pitch` apart, are written to
+ * `out` from `at` on; NaN outside the picture.
+ */
+export function cutAcross(frame: Frame, [x, y]: Vec2, u: Vec2, half: number, pitch: number, out: Float32Array, at: number): void {
+  const width = 2 * half + 1;
+  if (line.length < width) line = new Float32Array(2 * width);
+  const [dx, dy] = [-u[1] * pitch, u[0] * pitch];
+  out.fill(0, at, at + width);
+  for (const a of ALONG) {
+    sampleLine(frame, x - dx * half + u[0] * a, y - dy * half + u[1] * a, dx, dy, line, 0, width);
+    for (let j = 0; j < width; j++) out[at + j]! += line[j]! / ALONG.length;
+  }
+}
+
+/** Working memory of {@link cutAcross}. */
+let line = new Float32Array(128);
+
 /**
  * Cuts the strip. `stations` are the expected places of the hair from frog to tip. Each sample is the mean of
  * four along the bow, which the hair and the stick survive and noise does not.
@@ -35,14 +56,8 @@ export function cutStrip(frame: Frame, stations: readonly Vec2[], halfWidth: num
   const half = Math.round(halfWidth / pitch);
   const width = 2 * half + 1;
   const values = new Float32Array(stations.length * width);
-  stations.forEach(([sx, sy], k) => {
-    for (let j = -half; j <= half; j++) {
-      const x = sx + normal[0] * j * pitch;
-      const y = sy + normal[1] * j * pitch;
-      let sum = 0;
-      for (const a of [-1.5, -0.5, 0.5, 1.5]) sum += sampleLuma(frame.luma, frame.width, frame.height, x + u[0] * a, y + u[1] * a);
-      values[k * width + j + half] = sum / 4;
-    }
+  stations.forEach((station, k) => {
+    cutAcross(frame, station, u, half, pitch, values, k * width);
   });
   return { half, pitch, values, stations, normal };
 }

@@ -232,7 +232,7 @@ export class BowTracker {
     const expectedAt = { frog: onto(ends.frog), tip: onto(ends.tip) };
     let seenExtent: BowExtent | undefined;
     const extent = () => {
-      seenExtent ??= BowExtent.along(frame, expectedAt, this.template!, strip.pitch);
+      seenExtent ??= new BowExtent(frame, expectedAt, this.template!, strip.pitch);
       return seenExtent;
     };
     const tipExtent = (place: Vec2) => extent().tipAt(place, scales.tip.along);

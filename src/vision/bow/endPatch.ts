@@ -1,8 +1,7 @@
 import { parallaxOf } from '../../core/bow/sharedEnds';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
-import { weightedCorrelation } from '../image/correlation';
-import { sampleLuma } from '../image/gray';
+import { sampleLine } from '../image/gray';
 import { RunningTemplate } from './runningTemplate';
 
 /** Samples to either side of the end along and across the bow, and how much bow they cover (mm). */
@@ -29,24 +28,22 @@ function cut(frame: Frame, centre: Vec2, u: Vec2, scale: EndScale, out: Float32A
   const n: Vec2 = [-u[1], u[0]];
   const da = (REACH_ALONG_MM / ALONG) * scale.along;
   const db = (REACH_ACROSS_MM / ACROSS) * scale.across;
-  let i = 0;
+  const [dx, dy] = [u[0] * da, u[1] * da];
   let missing = 0;
   for (let b = -ACROSS; b <= ACROSS; b++) {
-    const row = i;
+    const row = (b + ACROSS) * ROW;
+    const whole = sampleLine(frame, centre[0] + n[0] * b * db - dx * ALONG, centre[1] + n[1] * b * db - dy * ALONG, dx, dy, out, row, ROW);
     let sum = 0;
-    let inside = 0;
-    for (let a = -ALONG; a <= ALONG; a++, i++) {
-      const v = sampleLuma(frame.luma, frame.width, frame.height, centre[0] + u[0] * a * da + n[0] * b * db, centre[1] + u[1] * a * da + n[1] * b * db);
-      out[i] = v;
-      if (Number.isNaN(v)) missing++;
-      else {
-        sum += v;
-        inside++;
-      }
+    let inside = ROW;
+    for (let k = row; k < row + ROW; k++) {
+      const v = out[k]!;
+      if (whole || !Number.isNaN(v)) sum += v;
+      else inside--;
     }
+    missing += ROW - inside;
     // Half the row's mean goes: what runs along the bow says nothing about how far along it we are.
-    const mean = inside ? sum / inside : 0;
-    for (let k = row; k < i; k++) out[k]! -= mean / 2;
+    const half = inside ? sum / inside / 2 : 0;
+    for (let k = row; k < row + ROW; k++) out[k]! -= half;
   }
   return missing < MOST_OUTSIDE * SIZE;
 }
@@ -91,7 +88,7 @@ export class EndPatch {
   /** Weighted correlation with the picture at a place, -1..1; NaN when it leaves the picture. */
   private likeness(frame: Frame, centre: Vec2, direction: Vec2, scale: EndScale, here: Float32Array): number {
     if (!cut(frame, centre, direction, scale, here)) return Number.NaN;
-    return weightedCorrelation(here, this.look.mean, this.look.weights);
+    return this.look.likeness(here, 0, 0, SIZE);
   }
 
   /** How much the picture at a place looks like this end, -1..1; within 2 px (at 960 across) along the bow the best. Undefined where it leaves the picture. */

@@ -70,23 +70,54 @@ function likeness(strip: BowStrip, template: BowTemplate, reach: number, gaps: r
         t[j]! -= mean;
         stt += w[j]! * t[j]! * t[j]!;
       }
-      for (let o = -reach; o <= reach; o++) {
-        const start = k * width + strip.half + o - template.half;
-        let sv = 0;
-        let svv = 0;
-        let stv = 0;
-        for (let j = 0; j < tw; j++) {
-          const v = strip.values[start + j]!;
-          const wj = w[j]!;
-          sv += wj * v;
-          svv += wj * v * v;
-          stv += wj * v * t[j]!;
-        }
-        // A flat patch of wall is like nothing: the added term keeps noise from looking like a bow.
+      // A flat patch of wall is like nothing: the added term keeps noise from looking like a bow.
+      const keep = (o: number, sv: number, svv: number, stv: number) => {
         const c = stv / Math.sqrt((stt + 20 * sw) * (svv - (sv * sv) / sw + 20 * sw));
         const slot = k * (2 * reach + 1) + o + reach;
         if (!(c <= out[slot]!)) out[slot] = c;
         if (c > top) top = c;
+      };
+      const first = k * width + strip.half - template.half;
+      let o = -reach;
+      // Three offsets at a time: one sum alone would have to wait for itself at every sample.
+      for (; o + 2 <= reach; o += 3) {
+        const start = first + o;
+        let [a1, b1, c1, a2, b2, c2, a3, b3, c3] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
+        let v2 = strip.values[start]!;
+        let v3 = strip.values[start + 1]!;
+        for (let j = 0; j < tw; j++) {
+          const v1 = v2;
+          v2 = v3;
+          v3 = strip.values[start + j + 2]!;
+          const wj = w[j]!;
+          const tj = t[j]!;
+          const w1 = wj * v1;
+          a1 += w1;
+          b1 += w1 * v1;
+          c1 += w1 * tj;
+          const w2 = wj * v2;
+          a2 += w2;
+          b2 += w2 * v2;
+          c2 += w2 * tj;
+          const w3 = wj * v3;
+          a3 += w3;
+          b3 += w3 * v3;
+          c3 += w3 * tj;
+        }
+        keep(o, a1, b1, c1);
+        keep(o + 1, a2, b2, c2);
+        keep(o + 2, a3, b3, c3);
+      }
+      for (; o <= reach; o++) {
+        let [a, b, c] = [0, 0, 0];
+        for (let j = 0; j < tw; j++) {
+          const v = strip.values[first + o + j]!;
+          const wv = w[j]! * v;
+          a += wv;
+          b += wv * v;
+          c += wv * t[j]!;
+        }
+        keep(o, a, b, c);
       }
       tops[g]! += top;
     }
@@ -108,13 +139,20 @@ export function findLine(strip: BowStrip, template: BowTemplate, expected: { fro
   if (usable.length < 14) return undefined;
   const share = (k: number) => k / (STATIONS - 1);
 
+  // What each offset of each station counts, from the first usable station on.
+  const counts = new Float64Array(usable.length * span);
+  usable.forEach((k, n) => {
+    for (let o = 0; o < span; o++) {
+      const c = like[k * span + o]!;
+      if (c > 0.25) counts[n * span + o] = c * c;
+    }
+  });
+  const shares = Float64Array.from(usable, share);
   const vote = (o1: number, o2: number) => {
     let sum = 0;
-    for (const k of usable) {
-      const o = Math.round(o1 + (o2 - o1) * share(k));
-      if (o < -reach || o > reach) continue;
-      const c = like[k * span + o + reach]!;
-      if (c > 0.25) sum += c * c;
+    for (let n = 0; n < shares.length; n++) {
+      const o = Math.floor(o1 + (o2 - o1) * shares[n]! + reach + 0.5);
+      if (o >= 0 && o < span) sum += counts[n * span + o]!;
     }
     const p1 = (o1 * strip.pitch) / expected.frog;
     const p2 = (o2 * strip.pitch) / expected.tip;

@@ -9,6 +9,8 @@ const LEAST_STEP = 10;
 const ALIKE = 12;
 /** Shorter lines say little (share of the picture's height). */
 const LEAST_LENGTH = 0.045;
+/** Above the square of the strongest gradient of eight-bit brightness (four times 255 each way). */
+const STEEPEST_SQUARE = 2 * 1024 ** 2;
 /** A line's pixels lie within this of it (px, root mean square): an edge is blurred over about two pixels, more bends or is no line (ours). */
 const MOST_CROOKED = 1.3;
 
@@ -19,44 +21,51 @@ const MOST_CROOKED = 1.3;
 export function steepLines(frame: Frame): ImageSegment[] {
   const { width, height, luma } = frame;
   const strength = new Float32Array(width * height);
-  const angle = new Float32Array(width * height);
+  /** Direction of the gradient, as a unit vector. */
+  const across = new Float32Array(width * height);
+  const along = new Float32Array(width * height);
+  const steepest = Math.tan((STEEPEST_LEAN * Math.PI) / 180);
+  // The steepest first: their strength, squared and so a whole number, and their place in one number that sorts by both.
   const order: number[] = [];
+  const places = 2 ** Math.ceil(Math.log2(width * height));
   for (let y = 2; y < height - 2; y++) {
     for (let x = 2; x < width - 2; x++) {
       const i = y * width + x;
       const gx = luma[i + 1 - width]! + 2 * luma[i + 1]! + luma[i + 1 + width]! - luma[i - 1 - width]! - 2 * luma[i - 1]! - luma[i - 1 + width]!;
       if (Math.abs(gx) < 4 * LEAST_STEP) continue;
       const gy = luma[i + width - 1]! + 2 * luma[i + width]! + luma[i + width + 1]! - luma[i - width - 1]! - 2 * luma[i - width]! - luma[i - width + 1]!;
-      if (Math.abs(gy) > Math.abs(gx) * Math.tan((STEEPEST_LEAN * Math.PI) / 180)) continue;
-      strength[i] = Math.hypot(gx, gy);
-      angle[i] = Math.atan2(gy, gx);
-      order.push(i);
+      if (Math.abs(gy) > Math.abs(gx) * steepest) continue;
+      const square = gx * gx + gy * gy;
+      const length = Math.sqrt(square);
+      strength[i] = length;
+      across[i] = gx / length;
+      along[i] = gy / length;
+      order.push((STEEPEST_SQUARE - square) * places + i);
     }
   }
-  order.sort((a, b) => strength[b]! - strength[a]!);
   const used = new Uint8Array(width * height);
-  const alike = (ALIKE * Math.PI) / 180;
+  const alike = Math.cos((ALIKE * Math.PI) / 180);
+  const neighbours = [-width, width, -1, 1, -width - 1, -width + 1, width - 1, width + 1];
   const out: ImageSegment[] = [];
   const region: number[] = [];
-  for (const seed of order) {
+  for (const place of Float64Array.from(order).sort()) {
+    const seed = place % places;
     if (used[seed]) continue;
     region.length = 0;
     region.push(seed);
     used[seed] = 1;
-    let cos = Math.cos(angle[seed]!);
-    let sin = Math.sin(angle[seed]!);
+    let cos = across[seed]!;
+    let sin = along[seed]!;
     for (let k = 0; k < region.length; k++) {
       const i = region[k]!;
-      for (const j of [i - width, i + width, i - 1, i + 1, i - width - 1, i - width + 1, i + width - 1, i + width + 1]) {
+      for (let n = 0; n < 8; n++) {
+        const j = i + neighbours[n]!;
         if (used[j] || strength[j] === 0) continue;
-        const mean = Math.atan2(sin, cos);
-        let d = Math.abs(angle[j]! - mean);
-        if (d > Math.PI) d = 2 * Math.PI - d;
-        if (d > alike) continue;
+        if (across[j]! * cos + along[j]! * sin < alike * Math.sqrt(cos * cos + sin * sin)) continue;
         used[j] = 1;
         region.push(j);
-        cos += Math.cos(angle[j]!);
-        sin += Math.sin(angle[j]!);
+        cos += across[j]!;
+        sin += along[j]!;
       }
     }
     const segment = lineThrough(region, strength, width, LEAST_LENGTH * height);

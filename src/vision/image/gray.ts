@@ -38,3 +38,44 @@ export function sampleLuma(luma: Uint8Array, width: number, height: number, x: n
   const low = luma[at + width]! + (luma[at + width + 1]! - luma[at + width]!) * fx;
   return top + (low - top) * fy;
 }
+
+/**
+ * Brightness at `count` places along a straight line, (dx, dy) apart from (x, y) on, written to `out` from `at` on; NaN
+ * outside the picture. True when all of them lie inside.
+ */
+export function sampleLine(
+  picture: { readonly luma: Uint8Array; readonly width: number; readonly height: number },
+  x: number,
+  y: number,
+  dx: number,
+  dy: number,
+  out: Float32Array,
+  at: number,
+  count: number,
+): boolean {
+  const { luma, width, height } = picture;
+  const endX = x + dx * (count - 1);
+  const endY = y + dy * (count - 1);
+  if (!(x >= 0.5 && y >= 0.5 && x < width - 0.5 && y < height - 0.5 && endX >= 0.5 && endY >= 0.5 && endX < width - 0.5 && endY < height - 0.5)) {
+    let whole = true;
+    for (let i = 0; i < count; i++) {
+      const v = sampleLuma(luma, width, height, x + dx * i, y + dy * i);
+      out[at + i] = v;
+      whole &&= !Number.isNaN(v);
+    }
+    return whole;
+  }
+  // A straight line between two places inside is inside: nothing need be asked at each.
+  for (let i = 0; i < count; i++) {
+    const u = x + dx * i - 0.5;
+    const v = y + dy * i - 0.5;
+    const left = u | 0;
+    const above = v | 0;
+    const fx = u - left;
+    const p = above * width + left;
+    const top = luma[p]! + (luma[p + 1]! - luma[p]!) * fx;
+    const low = luma[p + width]! + (luma[p + width + 1]! - luma[p + width]!) * fx;
+    out[at + i] = top + (low - top) * (v - above);
+  }
+  return true;
+}

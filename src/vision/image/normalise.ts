@@ -54,21 +54,25 @@ export class NormaliseScratch {
 /**
  * A region of the frame smoothed with weights 1 4 6 4 1 along rows and columns: grain and the crumbs of
  * compression go, edges stay within a hundredth of a pixel. Without it dark clips are lost (seen on dark
- * synthetic clips). Beyond the region's edge the last sample goes on.
+ * synthetic clips). Beyond the region's edge the last sample goes on. `rows` is working memory; a row of it is
+ * as long as the next even number, because two neighbours are added up at once: sixteen bits hold the largest sum.
  */
-function soften(frame: Frame, x0: number, y0: number, width: number, height: number, turn: Float32Array, out: Float32Array): void {
+function soften(frame: Frame, x0: number, y0: number, width: number, height: number, rows: Int32Array, out: Float32Array): void {
   const luma = frame.luma;
+  const pairs = (width + 1) >> 1;
+  const single = new Uint16Array(rows.buffer, rows.byteOffset, 2 * pairs * height);
   for (let y = 0; y < height; y++) {
     const from = (y0 + y) * frame.width + x0;
-    const row = y * width;
+    const row = 2 * pairs * y;
     // Five neighbours slide along, so that each sample is read once.
     let c = luma[from]!;
     let ll = c;
     let l = c;
     let r = luma[from + 1]!;
+    const last = width - 2;
     for (let x = 0; x < width; x++) {
-      const rr = x + 2 < width ? luma[from + x + 2]! : r;
-      turn[row + x] = 0.375 * c + 0.25 * (l + r) + 0.0625 * (ll + rr);
+      const rr = x < last ? luma[from + x + 2]! : r;
+      single[row + x] = 6 * c + 4 * (l + r) + ll + rr;
       ll = l;
       l = c;
       c = r;
@@ -76,18 +80,24 @@ function soften(frame: Frame, x0: number, y0: number, width: number, height: num
     }
   }
   for (let y = 0; y < height; y++) {
+    const here = y * pairs;
+    const u = Math.max(0, y - 1) * pairs;
+    const d = Math.min(height - 1, y + 1) * pairs;
+    const uu = Math.max(0, y - 2) * pairs;
+    const dd = Math.min(height - 1, y + 2) * pairs;
     const row = y * width;
-    const u = Math.max(0, y - 1) * width;
-    const d = Math.min(height - 1, y + 1) * width;
-    const uu = Math.max(0, y - 2) * width;
-    const dd = Math.min(height - 1, y + 2) * width;
-    for (let x = 0; x < width; x++) out[row + x] = 0.375 * turn[row + x]! + 0.25 * (turn[u + x]! + turn[d + x]!) + 0.0625 * (turn[uu + x]! + turn[dd + x]!);
+    for (let x = 0; x < pairs; x++) {
+      const sums = (Math.imul(rows[here + x]!, 6) + ((rows[u + x]! + rows[d + x]!) << 2) + rows[uu + x]! + rows[dd + x]!) | 0;
+      out[row + 2 * x] = (sums & 0xffff) / 256;
+      if (2 * x + 1 < width) out[row + 2 * x + 1] = (sums >>> 16) / 256;
+    }
   }
 }
 
 /**
  * Local normalisation 20 (I - mean) / (sd + 4), mean and deviation over a window near a Gaussian of sigma
- * `sigma` px (two box passes). Makes pictures of the same thing alike under changing light.
+ * `sigma` px (two box passes). Makes pictures of the same thing alike under changing light. The patch lies in
+ * the working memory: what is to be kept beyond the next call must be copied.
  */
 export function normaliseRegion(frame: Frame, region: Rectangle, sigma: number, scratch: NormaliseScratch): GrayPatch {
   const x0 = Math.max(0, Math.floor(region.x0));
@@ -98,8 +108,8 @@ export function normaliseRegion(frame: Frame, region: Rectangle, sigma: number, 
   const value = scratch.take(0, size);
   const mean = scratch.take(1, size);
   const square = scratch.take(2, size);
-  const turn = scratch.take(3, size);
-  soften(frame, x0, y0, width, height, turn, value);
+  const turn = scratch.take(3, size + height);
+  soften(frame, x0, y0, width, height, new Int32Array(turn.buffer), value);
   // Mean and deviation change slowly: they are gathered at half the size, a quarter of the work.
   const w = (width + 1) >> 1;
   const h = (height + 1) >> 1;
@@ -108,7 +118,7 @@ export function normaliseRegion(frame: Frame, region: Rectangle, sigma: number, 
     const below = Math.min(height - 1, 2 * y + 1) * width;
     for (let x = 0; x < w; x++) {
       const left = 2 * x;
-      const right = Math.min(width - 1, left + 1);
+      const right = left + 1 < width ? left + 1 : left;
       const a = value[above + left]!;
       const b = value[above + right]!;
       const c = value[below + left]!;
@@ -128,7 +138,7 @@ export function normaliseRegion(frame: Frame, region: Rectangle, sigma: number, 
   }
   // In place of the squares the gain, so that the root is taken a quarter as often.
   for (let i = 0; i < w * h; i++) square[i] = 20 / (Math.sqrt(Math.max(0, square[i]! - mean[i]! * mean[i]!)) + 4);
-  const data = new Float32Array(size);
+  const data = scratch.take(7, size).subarray(0, size);
   const meanRow = scratch.take(5, w + 2);
   const gainRow = scratch.take(6, w + 2);
   for (let y = 0; y < height; y++) {
@@ -144,13 +154,14 @@ export function normaliseRegion(frame: Frame, region: Rectangle, sigma: number, 
       line[0] = line[1]!;
       line[w + 1] = line[w]!;
     }
-    const row = y * width;
-    for (let x = 0; x < width; x++) {
-      const i = (x >> 1) + 1;
-      const j = i - 1 + 2 * (x & 1);
-      const m = 0.75 * meanRow[i]! + 0.25 * meanRow[j]!;
-      const k = 0.75 * gainRow[i]! + 0.25 * gainRow[j]!;
-      data[row + x] = (value[row + x]! - m) * k;
+    let at = y * width;
+    const end = at + width;
+    // A pixel to the left and one to the right of each middle.
+    for (let i = 1; at < end; i++, at += 2) {
+      const m = 0.75 * meanRow[i]!;
+      const k = 0.75 * gainRow[i]!;
+      data[at] = (value[at]! - (m + 0.25 * meanRow[i - 1]!)) * (k + 0.25 * gainRow[i - 1]!);
+      if (at + 1 < end) data[at + 1] = (value[at + 1]! - (m + 0.25 * meanRow[i + 1]!)) * (k + 0.25 * gainRow[i + 1]!);
     }
   }
   return { x0, y0, width, height, data };

@@ -146,7 +146,7 @@ export class InstrumentTracker {
       const helped = register(levels, [...marked, helper], this.camera, predicted, { looseness });
       if (good(helped)) best = helped;
     } else if (!this.candidate && scoreOf(best) >= HELPER_FROM && [...this.keyFrames, ...this.helpers].every((k) => Math.abs(k.index - frame.index) >= HELPER_SPACING)) {
-      this.candidate = { index: frame.index, levels, pose: best.pose };
+      this.candidate = { index: frame.index, levels: levels.map((level) => ({ ...level, data: level.data.slice() })), pose: best.pose };
     }
     this.needsHelp = scoreOf(best) < HELP_BELOW;
     // One wider look before giving the frame up; more would make a lost clip crawl.

@@ -1,9 +1,11 @@
 import type { Camera } from '../../core/geometry/camera';
 import { project, ray } from '../../core/geometry/camera';
 import { type Pose, toInner, toOuter } from '../../core/geometry/pose';
+import { transpose } from '../../core/geometry/rotation';
 import { scale, type Vec2 } from '../../core/geometry/vec3';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
 import { type Relief, renderDepth } from '../../core/instrument/relief';
+import { nthSmallest } from '../../core/linalg/nthSmallest';
 import { seededRandom } from '../../core/random';
 import type { GrayPatch, Rectangle } from '../image/gray';
 
@@ -131,12 +133,18 @@ export function makeKeyFrame(
   const k = model.frame.scale;
   const pxPerMm = camera.focal / pose.translation[2];
   const hand = handInPicture(pose, camera, k);
-  const candidates: { x: number; y: number; weight: number; trust: number }[] = [];
   let direction: Vec2 = [0, 0];
   if (bow) {
     const n = Math.hypot(bow.tip[0] - bow.frog[0], bow.tip[1] - bow.frog[1]) || 1;
     direction = [(bow.tip[0] - bow.frog[0]) / n, (bow.tip[1] - bow.frog[1]) / n];
   }
+  const random = seededRandom(index + 1);
+  const toPlate = transpose(pose.rotation);
+  // Weighted choice without repeats: the largest of u^(1/w). Every pixel of the instrument is asked: no memory for each.
+  const places = new Int32Array(map.width * map.height);
+  const keys = new Float64Array(places.length);
+  const trusts = new Float32Array(places.length);
+  let candidates = 0;
   for (let j = 1; j < map.height - 1; j++) {
     for (let i = 1; i < map.width - 1; i++) {
       const depth = map.depth[j * map.width + i]!;
@@ -156,20 +164,26 @@ export function makeKeyFrame(
         if (Math.abs(dx * direction[1] - dy * direction[0]) < BOW_BAND_MM * k * pxPerMm) continue;
       }
       if (hand && depth > hand.depth && insideHull(hand.hull, x, y)) trust = HIDDEN;
+      const ox = ((x - camera.width / 2) / camera.focal) * depth - pose.translation[0];
+      const oy = ((y - camera.height / 2) / camera.focal) * depth - pose.translation[1];
+      const oz = depth - pose.translation[2];
+      const along = toPlate[0] * ox + toPlate[1] * oy + toPlate[2] * oz;
+      if (along > HAND_FROM * k && along < HAND_TO * k) {
+        const aside = toPlate[3] * ox + toPlate[4] * oy + toPlate[5] * oz;
+        if (Math.abs(aside) < HAND_HALF_WIDTH * k || along > 200 * k) continue;
+      }
       const at = Math.round(py) * base.width + Math.round(px);
       const gradient = Math.hypot(base.data[at + 1]! - base.data[at - 1]!, base.data[at + base.width]! - base.data[at - base.width]!) / 2;
-      const inner = toInner(pose, scale(ray(camera, [x, y]), depth));
-      if (inner[0] > HAND_FROM * k && inner[0] < HAND_TO * k && (Math.abs(inner[1]) < HAND_HALF_WIDTH * k || inner[0] > 200 * k)) continue;
-      candidates.push({ x, y, weight: gradient ** 0.7 * Math.sqrt(trust), trust });
+      const weight = gradient ** 0.7 * Math.sqrt(trust);
+      places[candidates] = j * map.width + i;
+      trusts[candidates] = trust;
+      keys[candidates++] = weight > 0 ? Math.log(random() + 1e-12) / weight : Number.NEGATIVE_INFINITY;
     }
   }
-  const random = seededRandom(index + 1);
-  // Weighted choice without repeats: the largest of u^(1/w).
-  const chosen = candidates
-    .map((c) => ({ c, key: c.weight > 0 ? Math.log(random() + 1e-12) / c.weight : Number.NEGATIVE_INFINITY }))
-    .sort((a, b) => b.key - a.key)
-    .slice(0, POINTS)
-    .map(({ c }) => c);
+  const least = candidates > POINTS ? nthSmallest(keys.slice(0, candidates), candidates, candidates - POINTS) : Number.NEGATIVE_INFINITY;
+  const chosen: number[] = [];
+  for (let n = 0; n < candidates; n++) if (keys[n]! >= least) chosen.push(n);
+  chosen.sort((a, b) => keys[b]! - keys[a]!).splice(POINTS);
   const count = chosen.length;
   const points = new Float32Array(3 * count);
   const trust = new Float32Array(count);
@@ -177,14 +191,15 @@ export function makeKeyFrame(
   const ids = new Map<number, number>();
   const values = levels.map(() => new Float32Array(count));
   chosen.forEach((c, n) => {
-    const depth = map.depth[Math.floor(c.y - map.y0) * map.width + Math.floor(c.x - map.x0)]!;
-    const inner = toInner(pose, scale(ray(camera, [c.x, c.y]), depth));
-    points.set(inner, 3 * n);
-    trust[n] = c.trust;
+    const place = places[c]!;
+    const x = map.x0 + (place % map.width) + 0.5;
+    const y = map.y0 + Math.floor(place / map.width) + 0.5;
+    points.set(toInner(pose, scale(ray(camera, [x, y]), map.depth[place]!)), 3 * n);
+    trust[n] = trusts[c]!;
     levels.forEach((level, l) => {
-      values[l]![n] = samplePatch(level, c.x / 2 ** l, c.y / 2 ** l);
+      values[l]![n] = samplePatch(level, x / 2 ** l, y / 2 ** l);
     });
-    const block = (Math.floor(c.y / 8) << 12) + Math.floor(c.x / 8);
+    const block = (Math.floor(y / 8) << 12) + Math.floor(x / 8);
     if (!ids.has(block)) ids.set(block, ids.size);
     blocks[n] = ids.get(block)!;
   });

@@ -1,6 +1,7 @@
 import type { Camera } from '../../core/geometry/camera';
 import { type Pose, stepPose } from '../../core/geometry/pose';
 import { choleskyFactor, choleskySolve } from '../../core/linalg/cholesky';
+import { nthSmallest } from '../../core/linalg/nthSmallest';
 import type { GrayPatch } from '../image/gray';
 import type { KeyFrame } from './keyFrame';
 
@@ -178,7 +179,7 @@ function weigh(keyFrames: readonly KeyFrame[], counts: readonly number[], floor:
   let counted = 0;
   for (let i = 0; i < total; i += 3) if (!Number.isNaN(residual[i]!)) sizes[counted++] = Math.abs(residual[i]!);
   if (counted < 30) return undefined;
-  const scale = TUKEY * Math.max(floor, 1.48 * sizes.subarray(0, counted).sort()[counted >> 1]! + 1.5);
+  const scale = TUKEY * Math.max(floor, 1.48 * nthSmallest(sizes, counted, counted >> 1) + 1.5);
   let at = 0;
   let inside = 0;
   let trusted = 0;
@@ -226,6 +227,7 @@ function normalEquations(level: number, keyFrames: readonly KeyFrame[], counts: 
     let [g0, g1, g2, g3, g4, g5] = [0, 0, 0, 0, 0, 0];
     let [o0, o1, o2, o3, o4, o5] = [0, 0, 0, 0, 0, 0];
     let [r0w, r1w, r2w, r3w, r4w, r5w] = [0, 0, 0, 0, 0, 0];
+    let [mm, m1, w1, mr, r1] = [0, 0, 0, 0, 0];
     let s00 = 0,
       s01 = 0,
       s02 = 0,
@@ -259,52 +261,58 @@ function normalEquations(level: number, keyFrames: readonly KeyFrame[], counts: 
         h = jacobian[j + 5]!;
       const r = residual[at]!;
       const m = values[i]!;
-      s00 += w * a * a;
-      s01 += w * a * b;
-      s02 += w * a * c;
-      s03 += w * a * d;
-      s04 += w * a * e;
-      s05 += w * a * h;
-      s11 += w * b * b;
-      s12 += w * b * c;
-      s13 += w * b * d;
-      s14 += w * b * e;
-      s15 += w * b * h;
-      s22 += w * c * c;
-      s23 += w * c * d;
-      s24 += w * c * e;
-      s25 += w * c * h;
-      s33 += w * d * d;
-      s34 += w * d * e;
-      s35 += w * d * h;
-      s44 += w * e * e;
-      s45 += w * e * h;
-      s55 += w * h * h;
       const wm = w * m;
       const wr = w * r;
-      g0 += a * wm;
-      g1 += b * wm;
-      g2 += c * wm;
-      g3 += d * wm;
-      g4 += e * wm;
-      g5 += h * wm;
-      o0 += a * w;
-      o1 += b * w;
-      o2 += c * w;
-      o3 += d * w;
-      o4 += e * w;
-      o5 += h * w;
-      r0w += a * wr;
-      r1w += b * wr;
-      r2w += c * wr;
-      r3w += d * wr;
-      r4w += e * wr;
-      r5w += h * wr;
-      normal[G * unknowns + G]! += w * m * m;
-      normal[G * unknowns + G + 1]! += w * m;
-      normal[(G + 1) * unknowns + G + 1]! += w;
-      rhs[G]! += w * m * r;
-      rhs[G + 1]! += w * r;
+      const wa = w * a;
+      s00 += wa * a;
+      s01 += wa * b;
+      s02 += wa * c;
+      s03 += wa * d;
+      s04 += wa * e;
+      s05 += wa * h;
+      o0 += wa;
+      g0 += wa * m;
+      r0w += wa * r;
+      const wb = w * b;
+      s11 += wb * b;
+      s12 += wb * c;
+      s13 += wb * d;
+      s14 += wb * e;
+      s15 += wb * h;
+      o1 += wb;
+      g1 += wb * m;
+      r1w += wb * r;
+      const wc = w * c;
+      s22 += wc * c;
+      s23 += wc * d;
+      s24 += wc * e;
+      s25 += wc * h;
+      o2 += wc;
+      g2 += wc * m;
+      r2w += wc * r;
+      const wd = w * d;
+      s33 += wd * d;
+      s34 += wd * e;
+      s35 += wd * h;
+      o3 += wd;
+      g3 += wd * m;
+      r3w += wd * r;
+      const we = w * e;
+      s44 += we * e;
+      s45 += we * h;
+      o4 += we;
+      g4 += we * m;
+      r4w += we * r;
+      const wh = w * h;
+      s55 += wh * h;
+      o5 += wh;
+      g5 += wh * m;
+      r5w += wh * r;
+      mm += wm * m;
+      m1 += wm;
+      w1 += w;
+      mr += wm * r;
+      r1 += wr;
     }
     const block = [
       [s00, s01, s02, s03, s04, s05],
@@ -323,6 +331,11 @@ function normalEquations(level: number, keyFrames: readonly KeyFrame[], counts: 
       rhs[q]! -= byResidual[q]!;
       for (let s = 0; s < 6; s++) normal[q * unknowns + s]! += block[q]![s]!;
     }
+    normal[G * unknowns + G] = mm;
+    normal[G * unknowns + G + 1] = m1;
+    normal[(G + 1) * unknowns + G + 1] = w1;
+    rhs[G] = mr;
+    rhs[G + 1] = r1;
     // A gain near 1 and a small offset are likelier than not.
     normal[G * unknowns + G]! += 1 / 0.3 ** 2;
     rhs[G]! += (1 - gain[k]!) / 0.3 ** 2;
