@@ -11,7 +11,7 @@ import { RunningTemplate } from './bow/runningTemplate';
 import { backward, type Frame, type FrameSource } from './film/frame';
 import { upright } from './film/openFilm';
 import { sampleLuma } from './image/gray';
-import { halve, NormaliseScratch, normaliseRegion, pyramid } from './image/normalise';
+import { halve, normaliseRegion, pyramid } from './image/normalise';
 import type { KeyFrame } from './instrument/keyFrame';
 import { register } from './instrument/registration';
 
@@ -41,12 +41,11 @@ describe('pictures', () => {
   it('look alike after normalising, whatever the light', () => {
     const draw = texture(1);
     const region = { x0: 40, y0: 40, x1: 280, y1: 200 };
-    const bright = normaliseRegion(picture(draw), region, 6, new NormaliseScratch()).data.slice();
+    const bright = normaliseRegion(picture(draw), region, 6).data.slice();
     const dim = normaliseRegion(
       picture((x, y) => 0.5 * draw(x, y) + 20),
       region,
       6,
-      new NormaliseScratch(),
     ).data;
     const size = (data: Float32Array) => data.reduce((sum, v) => sum + Math.abs(v), 0) / data.length;
     const ratio = size(bright) / size(dim);
@@ -100,8 +99,7 @@ describe('registration', () => {
     });
   }
   const draw = texture(7);
-  const scratch = () => new NormaliseScratch();
-  const levelsOf = (frame: Frame) => pyramid(normaliseRegion(frame, { x0: 0, y0: 0, x1: W, y1: H }, 6, scratch()), 3);
+  const levelsOf = (frame: Frame) => pyramid(normaliseRegion(frame, { x0: 0, y0: 0, x1: W, y1: H }, 6), 3);
 
   /** A key frame of the plane: a grid of points with their brightness on every level. */
   function keyFrame(): KeyFrame {

@@ -1,5 +1,6 @@
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
+import type { Address } from '../kernels/kernels';
 import { cutAcross, STATIONS, stationShare } from './bowStrip';
 import type { BowTemplate } from './lineSearch';
 
@@ -24,7 +25,6 @@ export class BowExtent {
   private readonly spacing: number;
   /** Likeness of each cross section that was looked at to the bow's, -1..1; NaN outside the picture. */
   private readonly seen: (number | undefined)[];
-  private readonly row: Float32Array;
   private seenBorder: number | undefined;
 
   /**
@@ -42,7 +42,6 @@ export class BowExtent {
     this.u = [(tip[0] - frog[0]) / this.length, (tip[1] - frog[1]) / this.length];
     this.spacing = (SPACING * Math.max(frame.width, frame.height)) / 960;
     this.seen = new Array(Math.floor((3 * this.length) / this.spacing) + 1);
-    this.row = new Float32Array(2 * (template.half + PLAY) + 1);
   }
 
   /** Likeness of a cross section, the first one a whole bow before the frog. */
@@ -52,14 +51,14 @@ export class BowExtent {
   }
 
   private look(i: number): number {
-    const { frame, expected, template, u, row } = this;
+    const { frame, expected, template, u } = this;
     const s = i * this.spacing - this.length;
     const x = expected.frog[0] + u[0] * s;
     const y = expected.frog[1] + u[1] * s;
     const half = template.half + PLAY;
     const aside = half * this.pitch;
     if (x < -aside || y < -aside || x > frame.width + aside || y > frame.height + aside) return Number.NaN;
-    cutAcross(frame, [x, y], u, half, this.pitch, row, 0);
+    const row = cutAcross(frame, [x, y], u, half, this.pitch);
     return rowLikeness(template, station(Math.min(1 - INNER, Math.max(INNER, s / this.length))), row);
   }
 
@@ -102,11 +101,12 @@ export class BowExtent {
 const station = (share: number) => Math.min(STATIONS - 1, Math.max(0, Math.round(((share - stationShare(0)) / (stationShare(STATIONS - 1) - stationShare(0))) * (STATIONS - 1))));
 
 /** Best correlation of a cross section with the template's at a station, within the sideways play. */
-function rowLikeness(template: BowTemplate, k: number, row: Float32Array): number {
+function rowLikeness(template: BowTemplate, k: number, row: Address): number {
   const width = 2 * template.half + 1;
+  const compare = template.look.compare(k * width, width, LEAST_WEIGHT);
   let best = Number.NaN;
   for (let o = 0; o <= 2 * PLAY; o++) {
-    const c = template.look.likeness(row, o, k * width, width, LEAST_WEIGHT);
+    const c = compare(row + 4 * o);
     if (!Number.isNaN(c) && !(c <= best)) best = c;
   }
   return best;

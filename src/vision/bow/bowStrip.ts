@@ -1,6 +1,6 @@
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
-import { sampleLine } from '../image/gray';
+import { type Address, kernels, lumaAddress, Region, singles } from '../kernels/kernels';
 
 /** Places along the hair at which the bow is cut across. */
 export const STATIONS = 64;
@@ -22,26 +22,18 @@ export interface BowStrip {
   readonly normal: Vec2;
 }
 
-/** Each sample is the mean of those so far along the bow (px). */
-const ALONG = [-1.5, -0.5, 0.5, 1.5] as const;
+const memory = { row: new Region(), line: new Region() };
 
 /**
- * Cuts the picture across a line that runs along `u` through a place: `2 * half + 1` samples, `pitch` apart, are written to
- * `out` from `at` on; NaN outside the picture.
+ * Cuts the picture across a line that runs along `u` through a place, in the kernels' memory, where it stays until the next one:
+ * `2 * half + 1` samples, `pitch` apart; NaN outside the picture.
  */
-export function cutAcross(frame: Frame, [x, y]: Vec2, u: Vec2, half: number, pitch: number, out: Float32Array, at: number): void {
-  const width = 2 * half + 1;
-  if (line.length < width) line = new Float32Array(2 * width);
-  const [dx, dy] = [-u[1] * pitch, u[0] * pitch];
-  out.fill(0, at, at + width);
-  for (const a of ALONG) {
-    sampleLine(frame, x - dx * half + u[0] * a, y - dy * half + u[1] * a, dx, dy, line, 0, width);
-    for (let j = 0; j < width; j++) out[at + j]! += line[j]! / ALONG.length;
-  }
+export function cutAcross(frame: Frame, [x, y]: Vec2, u: Vec2, half: number, pitch: number): Address {
+  const bytes = 4 * (2 * half + 1);
+  const row = memory.row.take(bytes);
+  kernels.cutAcross(lumaAddress(frame), frame.width, frame.height, x, y, u[0], u[1], half, pitch, memory.line.take(bytes), row);
+  return row;
 }
-
-/** Working memory of {@link cutAcross}. */
-let line = new Float32Array(128);
 
 /**
  * Cuts the strip. `stations` are the expected places of the hair from frog to tip. Each sample is the mean of
@@ -57,7 +49,7 @@ export function cutStrip(frame: Frame, stations: readonly Vec2[], halfWidth: num
   const width = 2 * half + 1;
   const values = new Float32Array(stations.length * width);
   stations.forEach((station, k) => {
-    cutAcross(frame, station, u, half, pitch, values, k * width);
+    values.set(singles(cutAcross(frame, station, u, half, pitch), width), k * width);
   });
   return { half, pitch, values, stations, normal };
 }

@@ -1,7 +1,7 @@
 import { parallaxOf } from '../../core/bow/sharedEnds';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { Frame } from '../film/frame';
-import { sampleLine } from '../image/gray';
+import { type Address, kernels, lumaAddress, Region, singles } from '../kernels/kernels';
 import { RunningTemplate } from './runningTemplate';
 
 /** Samples to either side of the end along and across the bow, and how much bow they cover (mm). */
@@ -23,29 +23,24 @@ export interface EndScale {
 /** Share of a patch that may lie outside the picture. */
 const MOST_OUTSIDE = 0.4;
 
-/** Cuts a patch; samples outside the picture are NaN. False when too much is. */
-function cut(frame: Frame, centre: Vec2, u: Vec2, scale: EndScale, out: Float32Array): boolean {
-  const n: Vec2 = [-u[1], u[0]];
+const memory = new Region();
+
+/**
+ * Cuts a patch in the kernels' memory, where it stays until the next one; samples outside the picture are NaN. Half of each
+ * row's mean goes: what runs along the bow says nothing about how far along it we are. Undefined when too much lies outside.
+ */
+function cut(frame: Frame, centre: Vec2, u: Vec2, scale: EndScale): Address | undefined {
   const da = (REACH_ALONG_MM / ALONG) * scale.along;
   const db = (REACH_ACROSS_MM / ACROSS) * scale.across;
-  const [dx, dy] = [u[0] * da, u[1] * da];
-  let missing = 0;
-  for (let b = -ACROSS; b <= ACROSS; b++) {
-    const row = (b + ACROSS) * ROW;
-    const whole = sampleLine(frame, centre[0] + n[0] * b * db - dx * ALONG, centre[1] + n[1] * b * db - dy * ALONG, dx, dy, out, row, ROW);
-    let sum = 0;
-    let inside = ROW;
-    for (let k = row; k < row + ROW; k++) {
-      const v = out[k]!;
-      if (whole || !Number.isNaN(v)) sum += v;
-      else inside--;
-    }
-    missing += ROW - inside;
-    // Half the row's mean goes: what runs along the bow says nothing about how far along it we are.
-    const half = inside ? sum / inside / 2 : 0;
-    for (let k = row; k < row + ROW; k++) out[k]! -= half;
-  }
-  return missing < MOST_OUTSIDE * SIZE;
+  const out = memory.take(4 * SIZE);
+  const missing = kernels.cutPatch(lumaAddress(frame), frame.width, frame.height, centre[0], centre[1], u[0], u[1], ALONG, da, ACROSS, db, out);
+  return missing < MOST_OUTSIDE * SIZE ? out : undefined;
+}
+
+/** A copy of such a patch. */
+function cutOut(frame: Frame, centre: Vec2, u: Vec2, scale: EndScale): Float32Array | undefined {
+  const at = cut(frame, centre, u, scale);
+  return at === undefined ? undefined : singles(at, SIZE).slice();
 }
 
 /** Place in mm of a sample, along the bow (+ toward and beyond the tip) and across it. */
@@ -61,8 +56,8 @@ export class EndPatch {
 
   /** Cuts the patch at an end of the hair; undefined when too little of it lies in the picture. */
   static cut(frame: Frame, end: Vec2, direction: Vec2, scale: EndScale, which: 'frog' | 'tip'): EndPatch | undefined {
-    const values = new Float32Array(SIZE);
-    if (!cut(frame, end, direction, scale, values)) return undefined;
+    const values = cutOut(frame, end, direction, scale);
+    if (!values) return undefined;
     // Beyond the tip there is only the room; beyond the frog come hand and screw, which move along.
     const trust = (i: number) => {
       const along = alongOf(i);
@@ -73,8 +68,8 @@ export class EndPatch {
   }
 
   learn(frame: Frame, end: Vec2, direction: Vec2, scale: EndScale): void {
-    const values = new Float32Array(SIZE);
-    if (cut(frame, end, direction, scale, values)) this.look.learn(values, SIZE);
+    const values = cutOut(frame, end, direction, scale);
+    if (values) this.look.learn(values, SIZE);
   }
 
   /**
@@ -85,17 +80,20 @@ export class EndPatch {
     return parallaxOf(scale.across, scale.slant, this.slant);
   }
 
-  /** Weighted correlation with the picture at a place, -1..1; NaN when it leaves the picture. */
-  private likeness(frame: Frame, centre: Vec2, direction: Vec2, scale: EndScale, here: Float32Array): number {
-    if (!cut(frame, centre, direction, scale, here)) return Number.NaN;
-    return this.look.likeness(here, 0, 0, SIZE);
+  /** Tells how much the picture looks like this end at a place: weighted correlation, -1..1; NaN when it leaves the picture. */
+  private likeness(frame: Frame, direction: Vec2, scale: EndScale): (centre: Vec2) => number {
+    const compare = this.look.compare();
+    return (centre) => {
+      const here = cut(frame, centre, direction, scale);
+      return here === undefined ? Number.NaN : compare(here);
+    };
   }
 
   /** How much the picture at a place looks like this end, -1..1; within 2 px (at 960 across) along the bow the best. Undefined where it leaves the picture. */
   likenessAt(frame: Frame, place: Vec2, direction: Vec2, scale: EndScale): number | undefined {
     const step = Math.max(frame.width, frame.height) / 960;
-    const here = new Float32Array(SIZE);
-    const at = (by: number) => this.likeness(frame, [place[0] + direction[0] * by * step, place[1] + direction[1] * by * step], direction, scale, here);
+    const likeness = this.likeness(frame, direction, scale);
+    const at = (by: number) => likeness([place[0] + direction[0] * by * step, place[1] + direction[1] * by * step]);
     const seen = [-2, 0, 2].map(at).filter((v) => !Number.isNaN(v));
     return seen.length > 0 ? Math.max(...seen) : undefined;
   }
@@ -107,11 +105,11 @@ export class EndPatch {
   find(frame: Frame, expected: Vec2, direction: Vec2, scale: EndScale, reach: number): FoundEnd | undefined {
     const step = Math.max(frame.width, frame.height) / 960;
     const n = Math.round(reach / step);
-    const here = new Float32Array(SIZE);
+    const likeness = this.likeness(frame, direction, scale);
     const place = (at: number): Vec2 => [expected[0] + direction[0] * at, expected[1] + direction[1] * at];
     const scores = new Float32Array(2 * n + 1).fill(Number.NaN);
     const at = (i: number) => {
-      if (Number.isNaN(scores[i]!)) scores[i] = this.likeness(frame, place((i - n) * step), direction, scale, here);
+      if (Number.isNaN(scores[i]!)) scores[i] = likeness(place((i - n) * step));
       return scores[i]!;
     };
     let best = -1;

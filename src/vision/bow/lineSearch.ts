@@ -1,5 +1,6 @@
 import type { Vec2 } from '../../core/geometry/vec3';
 import { robustLine } from '../../core/linalg/robustLine';
+import { doubles, kernels, Region, singles } from '../kernels/kernels';
 import { type BowStrip, STATIONS, stationShare } from './bowStrip';
 import type { RunningTemplate } from './runningTemplate';
 
@@ -32,10 +33,15 @@ export interface FoundLine {
 /** Hair and stick seem nearer or farther apart as the bow tilts: cross sections are tried at these scales. */
 export const GAPS: readonly number[] = [0.9, 1, 1.12];
 
+const memory = { values: new Region(), like: new Region(), t: new Region(), w: new Region(), counts: new Region(), shares: new Region(), best: new Region() };
+
 /** Likeness of each station's cross section to the bow's at every sideways offset; NaN where it cannot be told. */
 function likeness(strip: BowStrip, template: BowTemplate, reach: number, gaps: readonly number[]): { like: Float32Array; gap: number } {
   const width = 2 * strip.half + 1;
-  const out = new Float32Array(STATIONS * (2 * reach + 1));
+  const span = 2 * reach + 1;
+  const values = memory.values.hold(strip.values);
+  const out = memory.like.take(4 * STATIONS * span);
+  singles(out, STATIONS * span).fill(Number.NaN);
   const tw = 2 * template.half + 1;
   const indices = gaps.map((gap) => {
     const list: { lo: number; f: number }[] = [];
@@ -49,10 +55,8 @@ function likeness(strip: BowStrip, template: BowTemplate, reach: number, gaps: r
   const t = new Float32Array(tw);
   const w = new Float32Array(tw);
   for (let k = 0; k < STATIONS; k++) {
-    out.fill(Number.NaN, k * (2 * reach + 1), (k + 1) * (2 * reach + 1));
     for (let g = 0; g < indices.length; g++) {
       const list = indices[g]!;
-      let top = 0;
       let sw = 0;
       let st = 0;
       for (let j = 0; j < tw; j++) {
@@ -64,65 +68,12 @@ function likeness(strip: BowStrip, template: BowTemplate, reach: number, gaps: r
         st += w[j]! * t[j]!;
       }
       if (sw < 0.5) continue;
-      const mean = st / sw;
-      let stt = 0;
-      for (let j = 0; j < tw; j++) {
-        t[j]! -= mean;
-        stt += w[j]! * t[j]! * t[j]!;
-      }
-      // A flat patch of wall is like nothing: the added term keeps noise from looking like a bow.
-      const keep = (o: number, sv: number, svv: number, stv: number) => {
-        const c = stv / Math.sqrt((stt + 20 * sw) * (svv - (sv * sv) / sw + 20 * sw));
-        const slot = k * (2 * reach + 1) + o + reach;
-        if (!(c <= out[slot]!)) out[slot] = c;
-        if (c > top) top = c;
-      };
-      const first = k * width + strip.half - template.half;
-      let o = -reach;
-      // Three offsets at a time: one sum alone would have to wait for itself at every sample.
-      for (; o + 2 <= reach; o += 3) {
-        const start = first + o;
-        let [a1, b1, c1, a2, b2, c2, a3, b3, c3] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
-        let v2 = strip.values[start]!;
-        let v3 = strip.values[start + 1]!;
-        for (let j = 0; j < tw; j++) {
-          const v1 = v2;
-          v2 = v3;
-          v3 = strip.values[start + j + 2]!;
-          const wj = w[j]!;
-          const tj = t[j]!;
-          const w1 = wj * v1;
-          a1 += w1;
-          b1 += w1 * v1;
-          c1 += w1 * tj;
-          const w2 = wj * v2;
-          a2 += w2;
-          b2 += w2 * v2;
-          c2 += w2 * tj;
-          const w3 = wj * v3;
-          a3 += w3;
-          b3 += w3 * v3;
-          c3 += w3 * tj;
-        }
-        keep(o, a1, b1, c1);
-        keep(o + 1, a2, b2, c2);
-        keep(o + 2, a3, b3, c3);
-      }
-      for (; o <= reach; o++) {
-        let [a, b, c] = [0, 0, 0];
-        for (let j = 0; j < tw; j++) {
-          const v = strip.values[first + o + j]!;
-          const wv = w[j]! * v;
-          a += wv;
-          b += wv * v;
-          c += wv * t[j]!;
-        }
-        keep(o, a, b, c);
-      }
-      tops[g]! += top;
+      for (let j = 0; j < tw; j++) t[j]! -= st / sw;
+      const first = values + 4 * (k * width + strip.half - template.half - reach);
+      tops[g]! += kernels.slide(first, memory.t.hold(t), memory.w.hold(w), tw, span, out + 4 * k * span);
     }
   }
-  return { like: out, gap: gaps[tops.indexOf(Math.max(...tops))]! };
+  return { like: singles(out, STATIONS * span).slice(), gap: gaps[tops.indexOf(Math.max(...tops))]! };
 }
 
 /**
@@ -140,32 +91,22 @@ export function findLine(strip: BowStrip, template: BowTemplate, expected: { fro
   const share = (k: number) => k / (STATIONS - 1);
 
   // What each offset of each station counts, from the first usable station on.
-  const counts = new Float64Array(usable.length * span);
+  const counts = new Float32Array(usable.length * span);
   usable.forEach((k, n) => {
     for (let o = 0; o < span; o++) {
       const c = like[k * span + o]!;
       if (c > 0.25) counts[n * span + o] = c * c;
     }
   });
-  const shares = Float64Array.from(usable, share);
-  const vote = (o1: number, o2: number) => {
-    let sum = 0;
-    for (let n = 0; n < shares.length; n++) {
-      const o = Math.floor(o1 + (o2 - o1) * shares[n]! + reach + 0.5);
-      if (o >= 0 && o < span) sum += counts[n * span + o]!;
-    }
-    const p1 = (o1 * strip.pitch) / expected.frog;
-    const p2 = (o2 * strip.pitch) / expected.tip;
-    return sum / usable.length - 0.01 * (p1 * p1 + p2 * p2);
-  };
-  let best = { o1: 0, o2: 0, v: Number.NEGATIVE_INFINITY };
-  const consider = (o1: number, o2: number) => {
-    const v = vote(o1, o2);
-    if (v > best.v) best = { o1, o2, v };
-  };
-  for (let o1 = -reach; o1 <= reach; o1 += 2) for (let o2 = -reach; o2 <= reach; o2 += 2) consider(o1, o2);
-  const { o1: c1, o2: c2 } = best;
-  for (let d1 = -2; d1 <= 2; d1++) for (let d2 = -2; d2 <= 2; d2++) consider(c1 + d1, c2 + d2);
+  const [countsAt, sharesAt, bestAt] = [memory.counts.hold(counts), memory.shares.hold(Float64Array.from(usable, share)), memory.best.take(24)];
+  doubles(bestAt, 3).set([0, 0, Number.NEGATIVE_INFINITY]);
+  const voteAbout = (o1: number, o2: number, from: number, to: number, step: number) =>
+    kernels.vote(countsAt, span, sharesAt, usable.length, o1, o2, reach, from, to, step, strip.pitch / expected.frog, strip.pitch / expected.tip, bestAt);
+  voteAbout(0, 0, -reach, reach, 2);
+  const [c1, c2] = doubles(bestAt, 2);
+  voteAbout(c1!, c2!, -2, 2, 1);
+  const [o1Best, o2Best] = doubles(bestAt, 2);
+  const best = { o1: o1Best!, o2: o2Best! };
 
   // Own peak of every station near the winning line, to a fraction of a sample.
   const peaks: { s: number; o: number; w: number }[] = [];

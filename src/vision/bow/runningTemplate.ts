@@ -1,4 +1,7 @@
-import { correlateWhole, type LookSums, lookSums, weightedCorrelation } from '../image/correlation';
+import { type Address, kernels, Region } from '../kernels/kernels';
+
+/** The kernels' memory for the template in use. */
+const memory = { mean: new Region(), weights: new Region() };
 
 /**
  * Mean look of a part of the bow over the frames seen so far, and how steady each sample is. What lies behind
@@ -10,8 +13,6 @@ export class RunningTemplate {
   readonly weights: Float32Array;
   private readonly variance: Float32Array;
   private seen = 0;
-  /** What parts of the look add up to, by where they start and how long they are; until it is learnt further. */
-  private readonly sums = new Map<number, LookSums>();
 
   /** `trust` is how much each sample is believed before anything has moved, 0..1. */
   constructor(first: Float32Array, trust: (index: number) => number) {
@@ -27,25 +28,19 @@ export class RunningTemplate {
   }
 
   /**
-   * How much `length` samples of what is seen, from `at` on, look like those of the template from `from` on: weighted
-   * correlation, -1..1. Samples that are NaN are passed over; NaN where less than `least` of the weight is left.
+   * Brings `length` samples of the template from `from` on to the kernels, until another is brought: tells how much as many
+   * samples seen, at an address, look like them: weighted correlation, -1..1. Samples that are NaN are passed over; NaN where
+   * less than `least` of the weight is left.
    */
-  likeness(seen: Float32Array, at: number, from: number, length: number, least = 0): number {
-    const part = from * (this.mean.length + 1) + length;
-    let sums = this.sums.get(part);
-    if (!sums) {
-      sums = lookSums(this.mean, this.weights, from, length);
-      this.sums.set(part, sums);
-    }
-    const whole = correlateWhole(seen, at, this.mean, this.weights, from, length, sums, least);
-    if (!Number.isNaN(whole)) return whole;
-    return weightedCorrelation(seen.subarray(at, at + length), this.mean.subarray(from, from + length), this.weights.subarray(from, from + length), least);
+  compare(from = 0, length = this.mean.length, least = 0): (seen: Address) => number {
+    const mean = memory.mean.hold(this.mean.subarray(from, from + length));
+    const weights = memory.weights.hold(this.weights.subarray(from, from + length));
+    return (seen) => kernels.correlate(seen, mean, weights, length, least);
   }
 
   /** Takes in a further look, brought to the same brightness and contrast first. Samples that are NaN are passed over. */
   learn(look: Float32Array, rowLength: number): void {
     this.seen++;
-    this.sums.clear();
     const rate = Math.max(1 / (this.seen + 3), 1 / MEMORY);
     for (let row = 0; row < look.length; row += rowLength) {
       let sw = 0;

@@ -4,9 +4,8 @@ import { normal, seededRandom } from '../../core/random';
 import { deviation, mean } from '../../core/statistics';
 import type { Frame } from '../film/frame';
 import { addColour, type ColourPicture } from './colourPicture';
-import { weightedCorrelation } from './correlation';
 import { lumaOf, sampleLuma } from './gray';
-import { halve, NormaliseScratch, normaliseRegion, pyramid } from './normalise';
+import { halve, normaliseRegion, pyramid } from './normalise';
 
 const [WIDTH, HEIGHT] = [40, 30];
 /** Brightness that rises evenly across the picture: whole numbers at the centres of pixels, (0.5, 0.5) and on. */
@@ -48,34 +47,6 @@ describe('brightness between pixels', () => {
   });
 });
 
-describe('correlation of what is seen with what is known', () => {
-  const random = seededRandom(3);
-  const known = Float32Array.from({ length: 64 }, () => 40 * normal(random));
-  const even = new Float32Array(64).fill(1);
-  it('is near 1 for the same in other light, near -1 for its negative, and near 0 for something else', () => {
-    expect(weightedCorrelation(known.map((v) => 0.6 * v + 80) as Float32Array, known, even)).toBeGreaterThan(0.95);
-    expect(weightedCorrelation(known.map((v) => -v) as Float32Array, known, even)).toBeLessThan(-0.95);
-    expect(
-      Math.abs(
-        weightedCorrelation(
-          Float32Array.from({ length: 64 }, () => 40 * normal(random)),
-          known,
-          even,
-        ),
-      ),
-    ).toBeLessThan(0.4);
-  });
-  it('does not take grain on a flat wall for anything', () => {
-    const grain = known.map((v) => 0.02 * v) as Float32Array;
-    expect(weightedCorrelation(grain, known, even)).toBeLessThan(0.25);
-  });
-  it('passes over what is covered, and says nothing where too little is left', () => {
-    const covered = known.map((v, i) => (i < 40 ? Number.NaN : v)) as Float32Array;
-    expect(weightedCorrelation(covered, known, even, 20)).toBeGreaterThan(0.95);
-    expect(weightedCorrelation(covered, known, even, 30)).toBeNaN();
-  });
-});
-
 describe('local normalisation', () => {
   const random = seededRandom(9);
   const texture = Float64Array.from({ length: 96 * 72 }, () => 30 * normal(random));
@@ -87,7 +58,7 @@ describe('local normalisation', () => {
     luma: Uint8Array.from(texture, (v, i) => Math.max(0, Math.min(255, Math.round(light(v, i % 96))))),
   });
   const whole = { x0: 0, y0: 0, x1: 96, y1: 72 };
-  const normalised = (frame: Frame) => normaliseRegion(frame, whole, 6, new NormaliseScratch());
+  const normalised = (frame: Frame) => normaliseRegion(frame, whole, 6);
   const inner = (data: Float32Array) => [...data].filter((_, i) => i % 96 > 8 && i % 96 < 88 && i > 8 * 96 && i < 64 * 96);
 
   it('makes pictures of the same thing alike in any light', () => {
@@ -108,7 +79,6 @@ describe('local normalisation', () => {
       frameOf((v) => 120 + v),
       { x0: -20, y0: 30.4, x1: 33.2, y1: 400 },
       6,
-      new NormaliseScratch(),
     );
     expect([patch.x0, patch.y0, patch.width, patch.height]).toEqual([0, 30, 34, 42]);
   });

@@ -7,7 +7,7 @@ import { buildRelief, type Relief } from '../../core/instrument/relief';
 import type { Frame } from '../film/frame';
 import { blurOf } from '../image/blur';
 import type { GrayPatch } from '../image/gray';
-import { NormaliseScratch, normaliseRegion, pyramid } from '../image/normalise';
+import { normaliseRegion, pyramid } from '../image/normalise';
 import { type BowInPicture, instrumentRegion, type KeyFrame, makeKeyFrame } from './keyFrame';
 import { type Registration, register } from './registration';
 
@@ -49,7 +49,6 @@ const scoreOf = (r: Registration): number => r.correlation * Math.sqrt(Math.max(
 /** Follows the instrument from a frame of known pose through neighbouring frames, in either direction, without drift. */
 export class InstrumentTracker {
   readonly relief: Relief;
-  private readonly scratch = new NormaliseScratch();
   private keyFrames: KeyFrame[] = [];
   /** Frames that fitted a marked one well: they show the instrument as it looks later, one step from a mark. */
   private helpers: KeyFrame[] = [];
@@ -72,7 +71,7 @@ export class InstrumentTracker {
   private levelsFor(frame: Frame, pose: Pose, margin: number): GrayPatch[] {
     const sigma = (6 * Math.max(frame.width, frame.height)) / 960;
     const region = instrumentRegion(this.relief, pose, this.camera, margin);
-    return pyramid(normaliseRegion(frame, region, sigma, this.scratch), LEVELS);
+    return pyramid(normaliseRegion(frame, region, sigma), LEVELS);
   }
 
   addKeyFrame(frame: Frame, pose: Pose, bow: BowInPicture | undefined): void {
@@ -146,7 +145,7 @@ export class InstrumentTracker {
       const helped = register(levels, [...marked, helper], this.camera, predicted, { looseness });
       if (good(helped)) best = helped;
     } else if (!this.candidate && scoreOf(best) >= HELPER_FROM && [...this.keyFrames, ...this.helpers].every((k) => Math.abs(k.index - frame.index) >= HELPER_SPACING)) {
-      this.candidate = { index: frame.index, levels: levels.map((level) => ({ ...level, data: level.data.slice() })), pose: best.pose };
+      this.candidate = { index: frame.index, levels, pose: best.pose };
     }
     this.needsHelp = scoreOf(best) < HELP_BELOW;
     // One wider look before giving the frame up; more would make a lost clip crawl.
