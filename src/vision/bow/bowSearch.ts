@@ -87,6 +87,7 @@ function refine(frame: Frame, pose: Pose, context: BowContext, h: BowHypothesis,
   if (!stations) return h;
   const reach = 5 * unit;
   const strip = cutStrip(frame, stations.points, reach + 12 * unit, 0.25 * unit);
+  const sums = new StripSums(strip);
   const lever = (k: number) => (end.which === 'tip' ? 1 - stationShare(k) : stationShare(k));
   let best = { turn: 0, value: Number.NEGATIVE_INFINITY };
   const values: number[] = [];
@@ -95,7 +96,7 @@ function refine(frame: Frame, pose: Pose, context: BowContext, h: BowHypothesis,
     let sum = 0;
     for (let k = 0; k < STATIONS; k++) {
       if (stationShare(k) <= HAND) continue;
-      sum += ridge(strip, k, turn * lever(k), Math.max(0.8 * unit, (HAIR_MM / 2) * stations.scale[k]!) / strip.pitch, 3);
+      sum += sums.ridge(k, turn * lever(k), Math.max(0.8 * unit, (HAIR_MM / 2) * stations.scale[k]!) / strip.pitch, 3);
     }
     values.push(sum);
     if (sum > best.value) best = { turn, value: sum };
@@ -174,8 +175,9 @@ export function straightenHair(frame: Frame, pose: Pose, context: BowContext, h:
   const scale = context.camera.focal / pose.translation[2];
   const reach = Math.round(10 / 0.5);
   const strip = cutStrip(frame, points, (reach + 16) * 0.5 * unit, 0.5 * unit);
+  const sums = new StripSums(strip);
   const half = Math.max(0.8 * unit, (HAIR_MM / 2) * scale) / strip.pitch;
-  const ridges = points.map((_, k) => Array.from({ length: 2 * reach + 1 }, (_, j) => (stationShare(k) > HAND ? ridge(strip, k, j - reach, half, 3) : 0)));
+  const ridges = points.map((_, k) => Array.from({ length: 2 * reach + 1 }, (_, j) => (stationShare(k) > HAND ? sums.ridge(k, j - reach, half, 3) : 0)));
   let best = { frog: 0, tip: 0, value: Number.NEGATIVE_INFINITY };
   for (let frog = -reach; frog <= reach; frog++) {
     for (let tip = -reach; tip <= reach; tip++) {
@@ -202,21 +204,22 @@ function alongLine(frame: Frame, pose: Pose, context: BowContext, state: BowStat
     scale[k] = context.camera.focal / p[2];
   }
   const strip = cutStrip(frame, points, (STICK[0] + 8) * Math.max(...scale), 0.75 * unit);
+  const sums = new StripSums(strip);
   const known = points.map((_, k) => !Number.isNaN(strip.values[k * (2 * strip.half + 1)]!) && !Number.isNaN(strip.values[(k + 1) * (2 * strip.half + 1) - 1]!));
-  const hair = points.map((_, k) => (known[k] ? ridge(strip, k, 0, Math.max(0.8 * unit, (HAIR_MM / 2) * scale[k]!) / strip.pitch) : 0));
+  const hair = points.map((_, k) => (known[k] ? sums.ridge(k, 0, Math.max(0.8 * unit, (HAIR_MM / 2) * scale[k]!) / strip.pitch) : 0));
   let best: { start: number; score: number } | undefined;
   const half = LONG >> 1;
   for (let lean = -0.9; lean <= 0.91; lean += 0.3) {
     const evidence = hair.map((h, k) => {
       if (!known[k]) return 0;
       // Along the search the place on the hair is not known yet: the stick's mean height will do.
-      return Math.max(0, h) - ridge(strip, k, (lean * 15 * scale[k]!) / strip.pitch, Math.max(0.8 * unit, (STICK_MM / 2) * scale[k]!) / strip.pitch);
+      return Math.max(0, h) - sums.ridge(k, (lean * 15 * scale[k]!) / strip.pitch, Math.max(0.8 * unit, (STICK_MM / 2) * scale[k]!) / strip.pitch);
     });
-    const sums = [0];
-    for (const e of evidence) sums.push(sums[sums.length - 1]! + e);
+    const evidences = [0];
+    for (const e of evidence) evidences.push(evidences[evidences.length - 1]! + e);
     for (let start = 1; start < half; start++) {
-      const inside = (sums[start + half]! - sums[start]!) / half;
-      const beyond = (sums[start]! - sums[Math.max(0, start - 8)]! + sums[Math.min(LONG, start + half + 8)]! - sums[start + half]!) / 16;
+      const inside = (evidences[start + half]! - evidences[start]!) / half;
+      const beyond = (evidences[start]! - evidences[Math.max(0, start - 8)]! + evidences[Math.min(LONG, start + half + 8)]! - evidences[start + half]!) / 16;
       const score = inside - 0.5 * Math.max(0, beyond) - 0.05 * (state.skew / SKEW_SIGMA) ** 2;
       if (!best || score > best.score) best = { start, score };
     }
@@ -234,11 +237,12 @@ function weigh(frame: Frame, pose: Pose, context: BowContext, state: BowState, s
   const { points: stations, scale } = places;
   const widest = Math.max(...scale);
   const strip = cutStrip(frame, stations, (Math.max(...STICK) + 8) * widest, 0.5 * unit);
+  const sums = new StripSums(strip);
   const used: number[] = [];
   for (let k = 0; k < STATIONS; k++) if (stationShare(k) > HAND && !Number.isNaN(strip.values[k * (2 * strip.half + 1)]!)) used.push(k);
   if (used.length < 16) return undefined;
   let hair = 0;
-  for (const k of used) hair += ridge(strip, k, 0, Math.max(0.8 * unit, (HAIR_MM / 2) * scale[k]!) / strip.pitch);
+  for (const k of used) hair += sums.ridge(k, 0, Math.max(0.8 * unit, (HAIR_MM / 2) * scale[k]!) / strip.pitch);
   hair /= used.length;
   let stick = 0;
   for (let lean = -1; lean <= 1.001; lean += 0.1) {
@@ -246,7 +250,7 @@ function weigh(frame: Frame, pose: Pose, context: BowContext, state: BowState, s
     let sum = 0;
     for (const k of used) {
       const at = (lean * stickHeight(stationShare(k)) * scale[k]!) / strip.pitch;
-      sum -= ridge(strip, k, at, Math.max(0.8 * unit, (STICK_MM / 2) * scale[k]!) / strip.pitch);
+      sum -= sums.ridge(k, at, Math.max(0.8 * unit, (STICK_MM / 2) * scale[k]!) / strip.pitch);
     }
     stick = Math.max(stick, sum / used.length);
   }
@@ -254,25 +258,51 @@ function weigh(frame: Frame, pose: Pose, context: BowContext, state: BowState, s
   return { frog: end.which === 'frog' ? end.point : ends.frog, tip: end.which === 'tip' ? end.point : ends.tip, state, string, score: Math.max(0, hair) + stick - prior };
 }
 
-/** Brightness of a band about an offset (samples) against its surroundings, in clear ridges, -limit..limit. */
-function ridge(strip: BowStrip, k: number, at: number, halfWidth: number, limit = 1): number {
-  const width = 2 * strip.half + 1;
-  const mean = (from: number, to: number) => {
-    let sum = 0;
-    let n = 0;
-    for (let j = Math.round(from); j <= Math.round(to); j++) {
-      if (j < -strip.half || j > strip.half) continue;
-      const v = strip.values[k * width + j + strip.half]!;
-      if (Number.isNaN(v)) continue;
-      sum += v;
-      n++;
+/** Sums over the samples of each cross section up to every place, so that a mean costs the same however wide it is. */
+class StripSums {
+  private readonly sums: Float64Array;
+  /** How many samples were in the picture. */
+  private readonly counts: Uint16Array;
+  private readonly width: number;
+
+  constructor(private readonly strip: BowStrip) {
+    this.width = 2 * strip.half + 2;
+    const rows = strip.stations.length;
+    this.sums = new Float64Array(rows * this.width);
+    this.counts = new Uint16Array(rows * this.width);
+    for (let k = 0; k < rows; k++) {
+      let sum = 0;
+      let count = 0;
+      for (let j = 0; j <= 2 * strip.half; j++) {
+        const v = strip.values[k * (this.width - 1) + j]!;
+        if (!Number.isNaN(v)) {
+          sum += v;
+          count++;
+        }
+        this.sums[k * this.width + j + 1] = sum;
+        this.counts[k * this.width + j + 1] = count;
+      }
     }
-    return n ? sum / n : Number.NaN;
-  };
-  const inner = mean(at - halfWidth, at + halfWidth);
-  const left = mean(at - 3 * halfWidth - 1, at - halfWidth - 1);
-  const right = mean(at + halfWidth + 1, at + 3 * halfWidth + 1);
-  const outer = Number.isNaN(left) ? right : Number.isNaN(right) ? left : (left + right) / 2;
-  const r = (inner - outer) / CLEAR;
-  return Number.isNaN(r) ? 0 : Math.max(-limit, Math.min(limit, r));
+  }
+
+  /** Mean brightness between two offsets (samples) of a cross section; NaN outside the picture. */
+  private mean(k: number, from: number, to: number): number {
+    const { half } = this.strip;
+    const first = Math.max(Math.round(from), -half) + half;
+    const last = Math.min(Math.round(to), half) + half + 1;
+    if (last <= first) return Number.NaN;
+    const [a, b] = [k * this.width + first, k * this.width + last];
+    const n = this.counts[b]! - this.counts[a]!;
+    return n ? (this.sums[b]! - this.sums[a]!) / n : Number.NaN;
+  }
+
+  /** Brightness of a band about an offset (samples) of a cross section against its surroundings, in clear ridges, -limit..limit. */
+  ridge(k: number, at: number, halfWidth: number, limit = 1): number {
+    const inner = this.mean(k, at - halfWidth, at + halfWidth);
+    const left = this.mean(k, at - 3 * halfWidth - 1, at - halfWidth - 1);
+    const right = this.mean(k, at + halfWidth + 1, at + 3 * halfWidth + 1);
+    const outer = Number.isNaN(left) ? right : Number.isNaN(right) ? left : (left + right) / 2;
+    const r = (inner - outer) / CLEAR;
+    return Number.isNaN(r) ? 0 : Math.max(-limit, Math.min(limit, r));
+  }
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { ahead, backward, type Frame, type FrameSource } from './frame';
+import { ahead, backward, type Frame, type FrameSource, keptFrames } from './frame';
 import { mirrored } from './mirror';
 
 /** A film whose pictures hold their own number, and what was asked of it. */
@@ -22,6 +22,27 @@ const indicesOf = async (frames: AsyncIterable<Frame>): Promise<number[]> => {
   for await (const { index } of frames) out.push(index);
   return out;
 };
+
+describe('single frames', () => {
+  it('are decoded once each, however often they are asked for, and given as copies', async () => {
+    const { source, asked } = filmOf(9);
+    const frameAt = keptFrames(source);
+    const [first, again] = await Promise.all([frameAt(4), frameAt(4)]);
+    first.luma.fill(0);
+    expect(again.luma[0]).toBe(4);
+    expect((await frameAt(4)).luma[0]).toBe(4);
+    expect((await frameAt(7)).index).toBe(7);
+    expect(asked).toEqual([
+      [4, 5],
+      [7, 8],
+    ]);
+  });
+  it('that cannot be decoded are told', async () => {
+    const { source } = filmOf(9);
+    const empty: FrameSource = { ...source, forward: async function* () {} };
+    await expect(keptFrames(empty)(3)).rejects.toThrow('frame 3 cannot be decoded');
+  });
+});
 
 describe('a film read backward', () => {
   it('gives every frame once, from the later to the earlier, both told', async () => {

@@ -26,10 +26,22 @@ export interface FrameSource {
   forward(from: number, to: number): AsyncIterable<Frame>;
 }
 
-/** One frame. @throws Error where it cannot be decoded. */
-export async function frameOf(source: FrameSource, index: number): Promise<Frame> {
-  for await (const frame of source.forward(index, index + 1)) return frame;
-  throw new Error(`frame ${index} cannot be decoded`);
+/** Gives single frames, each time a copy of its own. @throws Error where one cannot be decoded. */
+export type FrameAt = (index: number) => Promise<Frame>;
+
+/** Single frames of a film that are asked for again and again: each is decoded once, from the last key frame on, and kept. */
+export function keptFrames(source: FrameSource): FrameAt {
+  const kept = new Map<number, Promise<Frame>>();
+  const decode = async (index: number): Promise<Frame> => {
+    for await (const frame of source.forward(index, index + 1)) return frame;
+    throw new Error(`frame ${index} cannot be decoded`);
+  };
+  return async (index) => {
+    const decoding = kept.get(index) ?? decode(index);
+    kept.set(index, decoding);
+    const frame = await decoding;
+    return { ...frame, luma: frame.luma.slice() };
+  };
 }
 
 const CHUNK = 48;

@@ -2,7 +2,7 @@ import type { Marks } from '../../core/formats/marks';
 import type { Camera } from '../../core/geometry/camera';
 import { meanZenith, type Zenith, zenithOf } from '../../core/geometry/zenith';
 import { nearestIndex } from '../../core/nearestIndex';
-import type { FrameSource } from '../film/frame';
+import type { FrameAt } from '../film/frame';
 import { steepLines } from '../film/steepLines';
 
 /** Frames of a clip in which the room's vertical lines are looked for, and in how many they must show: lines of one picture alone may be an arm and a bow. */
@@ -10,18 +10,16 @@ const LOOKS = 5;
 const LEAST_FOUND = 2;
 
 /** Up in the camera's frame, from the room's upright lines in some frames spread over the clip and the plumb line, if one is marked. */
-export async function findVertical(source: FrameSource, marks: Marks, camera: Camera): Promise<Zenith | undefined> {
-  const last = source.times.length - 1;
+export async function findVertical(times: Float64Array, frameAt: FrameAt, marks: Marks, camera: Camera): Promise<Zenith | undefined> {
+  const last = times.length - 1;
   // The plumb line was drawn over the marked frame; a hand-held camera has moved in others.
-  const marked = nearestIndex(source.times, marks.frames[0]!.t);
+  const marked = nearestIndex(times, marks.frames[0]!.t);
   const indices = new Set([marked, ...Array.from({ length: LOOKS - 1 }, (_, i) => Math.round((last * i) / (LOOKS - 2)))]);
   const plumb = marks.plumb ? [{ a: marks.plumb[0], b: marks.plumb[1] }] : [];
   const found: Zenith[] = [];
   for (const index of indices) {
-    for await (const frame of source.forward(index, index + 1)) {
-      const zenith = zenithOf(camera, steepLines(frame), index === marked ? plumb : []);
-      if (zenith) found.push(zenith);
-    }
+    const zenith = zenithOf(camera, steepLines(await frameAt(index)), index === marked ? plumb : []);
+    if (zenith) found.push(zenith);
   }
   const least = plumb.length > 0 ? 1 : Math.min(LEAST_FOUND, indices.size);
   return found.length >= least ? meanZenith(found) : undefined;

@@ -10,7 +10,7 @@ import { type FollowedBow, followBowHere, type OpenBowFollower } from '../bow/bo
 import { CLEAR_WHOLE, searchBow, searchWholeBow } from '../bow/bowSearch';
 import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
 import type { Belief, BowMark, WholeBow } from '../bow/markedBow';
-import { ahead, backward, type Frame, type FrameSource, frameOf } from '../film/frame';
+import { ahead, backward, type Frame, type FrameAt, type FrameSource, keptFrames } from '../film/frame';
 import { type InstrumentSighting, InstrumentTracker } from '../instrument/instrumentTracker';
 import type { LookAtContours } from '../start/lookAtContours';
 import type { LookForBow } from '../start/lookForBow';
@@ -41,6 +41,8 @@ export interface FollowOptions {
   readonly span?: { readonly from: number; readonly to: number };
   /** Frames of known pose that help to know the instrument again, but are not followed from. */
   readonly beside?: readonly Anchor[];
+  /** Marked frames, if they were asked for before; they are kept. */
+  readonly frameAt?: FrameAt;
   /** Where the bow is followed; on this thread if not given. */
   readonly openBow?: OpenBowFollower;
   /** Looks afresh at the bow, at an instrument that was lost and at one that was followed less surely, so that what was mistaken, lost or strayed is put right. */
@@ -66,7 +68,7 @@ export async function followTake(
   const bow = (options.openBow ?? followBowHere)(context);
   let bowKnown = false;
 
-  const frameAt = (index: number) => frameOf(source, index);
+  const frameAt = options.frameAt ?? keptFrames(source);
   const bows = new Map<number, WholeBow>();
   const unit = Math.max(source.width, source.height) / 960;
   const blurs = new Map<number, number>();
@@ -144,12 +146,9 @@ export async function followTake(
   if (lookAfresh) await mendInstrument({ source, camera: solution.camera, instrument, tracked: out, look: lookAfresh.instrument, signal });
   if (lookAfresh && bowKnown) {
     const known = sorted.filter((a) => bows.has(a.index));
-    const kept = new Map<number, Frame>();
     const learnNear = async (index: number) => {
       const anchor = known.reduce((a, b) => (Math.abs(b.index - index) < Math.abs(a.index - index) ? b : a));
-      const frame = kept.get(anchor.index) ?? (await frameAt(anchor.index));
-      kept.set(anchor.index, { ...frame, luma: frame.luma.slice() });
-      await bow.learn(frame, anchor.pose, bows.get(anchor.index)!);
+      await bow.learn(await frameAt(anchor.index), anchor.pose, bows.get(anchor.index)!);
     };
     const placed = known.filter(({ bow: { frog, tip, unsure = SURE_ENDS } }) => frog && tip && bothInSight(unsure)).map((a) => a.index);
     const restored = new Set(lost.filter((index) => out.get(index)!.pose));

@@ -18,7 +18,7 @@ import { neckHandPlaces } from '../body/neckHand';
 import { mirrorSquare } from '../body/partFinder';
 import { framesToSee, type HandPlaces } from '../body/seeBody';
 import type { OpenBowFollower } from '../bow/bowFollower';
-import { type FrameSource, frameOf } from '../film/frame';
+import { type FrameSource, keptFrames } from '../film/frame';
 import { mirrored } from '../film/mirror';
 import { FilmError } from '../film/openFilm';
 import { findVertical } from './findVertical';
@@ -150,21 +150,22 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   if (options.previous && added) return mend(source, marks, options.previous.measures, added, options);
 
   const { solution: first, dimensions, frames, agreeing } = solutionFromMarks(marks);
-  const solution = await refineSolution(source, first, dimensions, [...frames, ...agreeing]);
+  const frameAt = keptFrames(source);
+  const solution = await refineSolution(source, frameAt, first, dimensions, [...frames, ...agreeing]);
   const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
   const anchorsOf = (list: readonly MarkedFrame[], poses: readonly Pose[]) =>
     list.map((frame, i): Anchor => ({ index: nearestIndex(source.times, frame.t), pose: poses[i]!, bow: frame }));
   const anchors = anchorsOf(frames, solution.poses);
   const beside = anchorsOf(agreeing, solution.poses.slice(frames.length));
   const [anchor, ...others] = anchors;
-  const alike =
-    anchor && others.length === 0 && beside.length > 0 ? await placeAlike(solution, { anchor, beside }, !frames[0]!.found, (index) => frameOf(source, index)) : undefined;
+  const alike = anchor && others.length === 0 && beside.length > 0 ? await placeAlike(solution, { anchor, beside }, !frames[0]!.found, frameAt) : undefined;
   // Its few pictures are decoded while the others are followed.
-  const seeking = findVertical(source, marks, solution.camera);
+  const seeking = findVertical(source.times, frameAt, marks, solution.camera);
   seeking.catch(() => undefined);
   const tracked = await followTake(source, solution, context, alike ? [alike.anchor] : anchors, {
     ...followOptions(options),
     beside: alike?.beside ?? beside,
+    frameAt,
     lookAfresh: options.lookAfresh?.(mirror),
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
