@@ -100,6 +100,14 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
   await expect(page.getByText('Show it in the mirror first.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Not so' })).toHaveAttribute('aria-pressed', 'false');
 
+  // On a small screen the list has room for one row, that of the finding in hand; the times under the bows still show.
+  const wide = page.viewportSize()!;
+  await page.setViewportSize({ width: 1024, height: 768 });
+  await expect(page.locator('[aria-current="true"]', { hasText: 'too near the fingerboard' })).toBeInViewport({ ratio: 0.9 });
+  const ribbon = (await page.getByRole('img', { name: /^\d+ bows over/ }).boundingBox())!;
+  expect(ribbon.y + ribbon.height).toBeLessThanOrEqual(768);
+  await page.setViewportSize(wide);
+
   // Files.
   const save = async (item: string) => {
     await page.getByRole('button', { name: 'Save as a file' }).click();

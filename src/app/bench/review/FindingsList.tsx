@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import type { Finding } from '../../../core/findings/finding';
 import type { DoubtfulSpan } from '../../../core/take/doubt';
@@ -26,6 +27,11 @@ export interface FindingsListProps {
 /** All findings of a take, what was seen too rarely, what could not be judged or followed, and what would help. */
 export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, onDone, narrow, menu }: FindingsListProps) {
   const findings = judged?.judgement.findings ?? [];
+  const row = useRef<HTMLButtonElement>(null);
+  // Where the list is longer than its room, the finding in hand is in sight.
+  useEffect(() => {
+    row.current?.scrollIntoView({ block: 'nearest' });
+  }, [chosen?.fault, narrow]);
   const suggested = new Map(judged?.suggested.map((s) => [s.fault, s.reasons]));
   const aside = 'flex items-start gap-2 border-t border-rule py-1 text-soft';
   // Four findings show whole where what would help keeps to one line.
@@ -67,6 +73,7 @@ export function FindingsList({ takeId, judged, chosen, onChoose, asides, lost, o
             key={f.fault}
             type="button"
             onClick={() => onChoose(i)}
+            ref={f === chosen ? row : undefined}
             aria-current={f === chosen}
             className={`flex ${many ? 'h-[26px]' : 'h-7'} w-full items-center gap-2 border-t border-rule text-left ${f === chosen ? 'font-semibold' : ''}`}
           >

@@ -411,7 +411,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
           </div>
         </div>
       </div>
-      <div className={narrow ? 'mt-2' : 'mt-3 grid gap-3'} style={narrow ? {} : { gridTemplateColumns: `${layout.film[0]}px 1fr` }}>
+      <div className={narrow ? 'mt-1' : 'mt-3 grid gap-3'} style={narrow ? {} : { gridTemplateColumns: `${layout.film[0]}px 1fr` }}>
         <Docket
           finding={finding}
           sign={sign}
@@ -472,7 +472,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
           }
         />
       </div>
-      <div className="mt-2" style={{ height: RIBBON_HEIGHT }}>
+      <div className={narrow ? 'mt-1' : 'mt-2'} style={{ height: RIBBON_HEIGHT }}>
         <StrokeRibbon
           width={layout.total}
           left={88}
