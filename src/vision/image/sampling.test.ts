@@ -74,6 +74,47 @@ describe('local normalisation', () => {
     expect(Math.abs(mean(inner(normalised(frameOf((v) => 120 + v)).data)))).toBeLessThan(1);
     expect(Math.max(...normalised(frameOf(() => 97)).data.map(Math.abs))).toBeLessThan(1e-3);
   });
+  it('is what its definition says, for regions of even and odd size', () => {
+    const grain = seededRandom(4);
+    const picture: Frame = { index: 0, t: 0, width: 60, height: 50, luma: Uint8Array.from({ length: 3000 }, () => Math.floor(256 * grain())) };
+    type Map = (x: number, y: number) => number;
+    for (const [x0, y0, w, h] of [
+      [7, 5, 31, 28],
+      [10, 9, 22, 23],
+      [0, 0, 60, 50],
+    ] as const) {
+      /** A map kept as a table; beyond its edges the last sample goes on. */
+      const table = (width: number, height: number, of: Map): Map => {
+        const values = Array.from({ length: width * height }, (_, i) => of(i % width, Math.floor(i / width)));
+        const clamp = (v: number, last: number) => Math.min(last, Math.max(0, v));
+        return (x, y) => values[clamp(y, height - 1) * width + clamp(x, width - 1)]!;
+      };
+      const five = [1, 4, 6, 4, 1];
+      const seen = table(w, h, (x, y) => picture.luma[(y0 + y) * 60 + x0 + x]!);
+      const rows = table(w, h, (x, y) => five.reduce((sum, k, i) => sum + (k / 16) * seen(x + i - 2, y), 0));
+      const soft = table(w, h, (x, y) => five.reduce((sum, k, i) => sum + (k / 16) * rows(x, y + i - 2), 0));
+      const [hw, hh] = [(w + 1) >> 1, (h + 1) >> 1];
+      const halfSize = (of: (v: number) => number): Map => table(hw, hh, (x, y) => [0, 1, 2, 3].reduce((sum, k) => sum + of(soft(2 * x + (k & 1), 2 * y + (k >> 1))) / 4, 0));
+      // Two boxes of seven samples each way are near a Gaussian of sigma 3, six at full size.
+      const seven = [-3, -2, -1, 0, 1, 2, 3];
+      const along = (m: Map): Map => table(hw, hh, (x, y) => seven.reduce((sum, o) => sum + m(x + o, y) / 7, 0));
+      const down = (m: Map): Map => table(hw, hh, (x, y) => seven.reduce((sum, o) => sum + m(x, y + o) / 7, 0));
+      const about = (m: Map): Map => down(down(along(along(m))));
+      const [means, squares] = [about(halfSize((v) => v)), about(halfSize((v) => v * v))];
+      const gains = table(hw, hh, (x, y) => 20 / (Math.sqrt(squares(x, y) - means(x, y) ** 2) + 4));
+      const between = (m: Map, x: number, y: number) => {
+        const [i, j] = [x >> 1, y >> 1];
+        const [a, b] = [i + (x & 1 ? 1 : -1), j + (y & 1 ? 1 : -1)];
+        return 0.5625 * m(i, j) + 0.1875 * (m(a, j) + m(i, b)) + 0.0625 * m(a, b);
+      };
+      const patch = normaliseRegion(picture, { x0, y0, x1: x0 + w, y1: y0 + h }, 6);
+      expect([patch.width, patch.height]).toEqual([w, h]);
+      patch.data.forEach((v, i) => {
+        const [x, y] = [i % w, Math.floor(i / w)];
+        expect(v, `${x}, ${y} of ${w} x ${h}`).toBeCloseTo((soft(x, y) - between(means, x, y)) * between(gains, x, y), 2);
+      });
+    }
+  });
   it('keeps to the picture, and knows where its patch lies', () => {
     const patch = normaliseRegion(
       frameOf((v) => 120 + v),

@@ -1,12 +1,10 @@
+import { twoAt } from './pairs';
+
 /** Variance of brightness (grey levels squared) added to both sides, so that noise on a flat wall is like nothing (ours). */
 const FLAT: f64 = 20;
 
 function total(s: v128): f64 {
   return f64x2.extract_lane(s, 0) + f64x2.extract_lane(s, 1);
-}
-
-function twoAt(address: usize): v128 {
-  return f64x2.promote_low_f32x4(v128.load64_zero(address));
 }
 
 /**

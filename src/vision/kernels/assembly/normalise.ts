@@ -1,3 +1,7 @@
+import { storeTwo, twoAt } from './pairs';
+
+// Single numbers in memory, double in every sum: squares nearly cancel.
+
 /**
  * A region of a picture of bytes smoothed with weights 1 4 6 4 1 along rows and columns; beyond the region's edge the last
  * sample goes on. `rows` takes `height` rows of `width` sixteen-bit sums.
@@ -97,15 +101,6 @@ function boxRows(sourceA: usize, sourceB: usize, w: i32, h: i32, r: i32, outA: u
       sumB += <f64>load<f32>(b + enter) - <f64>load<f32>(b + leave);
     }
   }
-}
-
-// Two numbers are taken at once: single in memory, double in every sum, because squares nearly cancel.
-function twoAt(address: usize): v128 {
-  return f64x2.promote_low_f32x4(v128.load64_zero(address));
-}
-
-function storeTwo(address: usize, pair: v128): void {
-  v128.store64_lane(address, f32x4.demote_f64x2_zero(pair), 0);
 }
 
 /** The same along columns of one map; maps may be reached into by one number more than they hold. */
