@@ -164,6 +164,7 @@ export function makeKeyFrame(
         if (Math.abs(dx * direction[1] - dy * direction[0]) < BOW_BAND_MM * k * pxPerMm) continue;
       }
       if (hand && depth > hand.depth && insideHull(hand.hull, x, y)) trust = HIDDEN;
+      // Along the strings and aside of them, as toInner of the ray gives it, written out: every pixel is asked.
       const ox = ((x - camera.width / 2) / camera.focal) * depth - pose.translation[0];
       const oy = ((y - camera.height / 2) / camera.focal) * depth - pose.translation[1];
       const oz = depth - pose.translation[2];

@@ -55,7 +55,7 @@ interface Kernels {
 
 /**
  * The loops that cost most (brightness along lines, correlation, local normalisation, registration), in WebAssembly with
- * vectors of four: written in `assembly/`, compiled by `npm run kernels`.
+ * vectors of two and four: written in `assembly/`, compiled by `npm run kernels`.
  */
 export const kernels = new WebAssembly.Instance(new WebAssembly.Module(Uint8Array.from(atob(KERNEL_BYTES), (c) => c.charCodeAt(0))), {
   env: {
@@ -97,6 +97,7 @@ export class Region {
 
 /** So many single numbers at an address, until memory grows. */
 export const singles = (address: Address, count: number): Float32Array => new Float32Array(kernels.memory.buffer, address, count);
+/** So many double numbers at an address, until memory grows. */
 export const doubles = (address: Address, count: number): Float64Array => new Float64Array(kernels.memory.buffer, address, count);
 
 const picture = new Region();

@@ -41,7 +41,7 @@ export interface FollowOptions {
   readonly span?: { readonly from: number; readonly to: number };
   /** Frames of known pose that help to know the instrument again, but are not followed from. */
   readonly beside?: readonly Anchor[];
-  /** Marked frames, if they were asked for before; they are kept. */
+  /** Single frames, where some were decoded before. */
   readonly frameAt?: FrameAt;
   /** Where the bow is followed; on this thread if not given. */
   readonly openBow?: OpenBowFollower;

@@ -43,6 +43,9 @@ export interface DocketProps {
   readonly onDone: () => void;
 }
 
+/** On a small screen lower, so that the times under the bows still show. */
+const HEIGHT = 'h-[152px] max-[1269px]:h-[138px]';
+
 /** The finding in hand: its number against the band, what and why in words, and the verdict. */
 export function Docket(props: DocketProps) {
   const {
@@ -68,7 +71,7 @@ export function Docket(props: DocketProps) {
   } = props;
   if (!finding) {
     return (
-      <section className="flex h-[152px] max-[1269px]:h-[138px] flex-col rounded-card border border-rule bg-sheet px-4 py-3" aria-label="Findings">
+      <section className={`flex ${HEIGHT} flex-col rounded-card border border-rule bg-sheet px-4 py-3`} aria-label="Findings">
         <h2 className="text-name font-bold">{props.calm}</h2>
         <p className="mt-1 flex-1 text-soft">Step through the bows to look for yourself; the drawings show every number with its doubt.</p>
         <div className="flex">
@@ -82,7 +85,7 @@ export function Docket(props: DocketProps) {
   const { value, doubt } = valueInWords(finding);
   const cause = causeInWords(finding);
   return (
-    <section className="grid h-[152px] max-[1269px]:h-[138px] grid-cols-[184px_1fr] gap-x-4 rounded-card border border-rule bg-sheet px-4 py-2" aria-label="The finding in hand">
+    <section className={`grid ${HEIGHT} grid-cols-[184px_1fr] gap-x-4 rounded-card border border-rule bg-sheet px-4 py-2`} aria-label="The finding in hand">
       <div>
         <p className="font-serif text-focus font-bold whitespace-nowrap" style={{ color: signText(sign === 'dismissed' ? 'within' : sign) }}>
           {value}{' '}
