@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { cameraFromFieldOfView, project } from '../geometry/camera';
 import { type Pose, stepPose, toOuter } from '../geometry/pose';
-import { fromRotationVector, multiply } from '../geometry/rotation';
-import type { Vec2 } from '../geometry/vec3';
+import { fromRotationVector, multiply, rotationDistance } from '../geometry/rotation';
+import { DEGREES, type Vec2 } from '../geometry/vec3';
 import { contourDirection, contourPlace, contourStations } from '../instrument/contours';
 import { dimensionsOf } from '../instrument/dimensions';
 import { INSTRUMENT_LANDMARKS, instrumentModel, SHAPE } from '../instrument/landmarks';
@@ -63,6 +63,21 @@ describe('placing an instrument on its edges', () => {
     const both = fitPlacings(camera, dimensions, [{ pose: near, points, edges }], usual, 3);
     expect(worst(both.poses[0]!, both.model, both.camera)).toBeLessThan(3.2);
     expect(worst(both.poses[0]!, both.model, both.camera)).toBeLessThan(0.7 * worst(byPoints.poses[0]!, byPoints.model, byPoints.camera));
+  });
+
+  it('is hardly led astray by points that the network sees elsewhere in every frame', () => {
+    const astray = ['instrument.lowerCorner.low', 'instrument.endButton', 'instrument.tailpieceEnd', 'instrument.upperCorner.low'];
+    const poses = [truePose, stepPose(truePose, [0.1, 0.05, -0.08, 20, 5, 0]), stepPose(truePose, [-0.1, 0.12, 0.03, -30, 10, 40])];
+    const worstWith = (off: number) => {
+      const frames = poses.map((pose, i) => {
+        const film = seen(pose, 30 + i, [0, 0]);
+        const points = film.points.map((p) => (astray.includes(p.landmark) ? { ...p, point: [p.point[0] + off, p.point[1]] as Vec2 } : p));
+        return { ...film, points, pose: stepPose(pose, [0.01, 0.01, -0.01, 2, 2, 5]) };
+      });
+      const { poses: solved } = fitPlacings(camera, dimensions, frames, usual, 3);
+      return Math.max(...solved.map((p, i) => rotationDistance(p.rotation, poses[i]!.rotation) * DEGREES));
+    };
+    expect(worstWith(12)).toBeLessThan(worstWith(0) + 0.35);
   });
 
   it('finds one shape for several frames', () => {

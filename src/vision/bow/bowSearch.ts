@@ -6,8 +6,11 @@ import { type Pose, toOuter } from '../../core/geometry/pose';
 import { mix, type Vec2 } from '../../core/geometry/vec3';
 import { onString } from '../../core/instrument/strings';
 import type { Frame } from '../film/frame';
-import { type BowStrip, cutStrip, STATIONS, stationShare } from './bowStrip';
+import { HAIR_MM, HAND, STICK, STICK_MM, stickHeight } from './bowShape';
+import { cutStrip, STATIONS, stationShare } from './bowStrip';
 import { hairEnds, hairStations } from './hairInPicture';
+import { straightenHair } from './straightenHair';
+import { StripSums } from './stripSums';
 
 /** A line of the picture that may be the bow, with the ends of the hair it means. */
 export interface BowHypothesis extends BowOnString {
@@ -24,24 +27,6 @@ const STEEPEST_SKEW = 38;
 const MOST_OFF = 0.35;
 /** Neighbouring lines tried lie about this far apart at the far end (px at 960 across). */
 const FINENESS = 0.7;
-/** Height of the stick's middle over the hair (mm), at frog, deepest camber and tip (from memory, common bows under tension). */
-const STICK = [20, 12, 19] as const;
-/** Width of the hair ribbon and of the stick seen from the side (mm; from memory). */
-const HAIR_MM = 5;
-const STICK_MM = 7.5;
-/** Grey levels at which a ridge counts fully. */
-const CLEAR = 18;
-/** Next to the frog the hand hides the bow (share of the hair). */
-const HAND = 0.14;
-
-function stickHeight(share: number): number {
-  const [frog, mid, tip] = STICK;
-  const deepest = 0.6;
-  const end = share < deepest ? frog : tip;
-  const t = share < deepest ? 1 - share / deepest : (share - deepest) / (1 - deepest);
-  return mid + (end - mid) * t * t;
-}
-
 /**
  * Looks for the bow in a frame in which one end of its hair is known, over all lines through that end that
  * cross the strings where a bow can. Best first, at most `count`, clearly different lines only.
@@ -96,7 +81,7 @@ function refine(frame: Frame, pose: Pose, context: BowContext, h: BowHypothesis,
     let sum = 0;
     for (let k = 0; k < STATIONS; k++) {
       if (stationShare(k) <= HAND) continue;
-      sum += sums.ridge(k, turn * lever(k), Math.max(0.8 * unit, (HAIR_MM / 2) * stations.scale[k]!) / strip.pitch, 3);
+      sum += sums.band(k, turn * lever(k), Math.max(0.8 * unit, (HAIR_MM / 2) * stations.scale[k]!) / strip.pitch, 3);
     }
     values.push(sum);
     if (sum > best.value) best = { turn, value: sum };
@@ -168,28 +153,6 @@ export function searchWholeBow(frame: Frame, pose: Pose, context: BowContext): B
   return named && ends ? { ...best, state: named.state, string: named.string, frog: ends.frog } : best;
 }
 
-/** Moves both ends of a found bow sideways onto the middle of the hair. */
-export function straightenHair(frame: Frame, pose: Pose, context: BowContext, h: BowHypothesis): BowHypothesis {
-  const unit = Math.max(frame.width, frame.height) / 960;
-  const points = Array.from({ length: STATIONS }, (_, k): Vec2 => [h.frog[0] + (h.tip[0] - h.frog[0]) * stationShare(k), h.frog[1] + (h.tip[1] - h.frog[1]) * stationShare(k)]);
-  const scale = context.camera.focal / pose.translation[2];
-  const reach = Math.round(10 / 0.5);
-  const strip = cutStrip(frame, points, (reach + 16) * 0.5 * unit, 0.5 * unit);
-  const sums = new StripSums(strip);
-  const half = Math.max(0.8 * unit, (HAIR_MM / 2) * scale) / strip.pitch;
-  const ridges = points.map((_, k) => Array.from({ length: 2 * reach + 1 }, (_, j) => (stationShare(k) > HAND ? sums.ridge(k, j - reach, half, 3) : 0)));
-  let best = { frog: 0, tip: 0, value: Number.NEGATIVE_INFINITY };
-  for (let frog = -reach; frog <= reach; frog++) {
-    for (let tip = -reach; tip <= reach; tip++) {
-      let value = 0;
-      for (let k = 0; k < STATIONS; k++) value += ridges[k]![Math.round(frog + (tip - frog) * stationShare(k)) + reach]!;
-      if (value > best.value) best = { frog, tip, value };
-    }
-  }
-  const moved = (p: Vec2, o: number): Vec2 => [p[0] + strip.normal[0] * o * strip.pitch, p[1] + strip.normal[1] * o * strip.pitch];
-  return { ...h, frog: moved(h.frog, best.frog), tip: moved(h.tip, best.tip) };
-}
-
 /** The hair's length along one line in space that looks most like a bow. */
 function alongLine(frame: Frame, pose: Pose, context: BowContext, state: BowState, string: number, unit: number): BowHypothesis | undefined {
   const both = { ...context, hair: 2 * context.hair };
@@ -256,53 +219,4 @@ function weigh(frame: Frame, pose: Pose, context: BowContext, state: BowState, s
   }
   const prior = 0.05 * (state.skew / SKEW_SIGMA) ** 2;
   return { frog: end.which === 'frog' ? end.point : ends.frog, tip: end.which === 'tip' ? end.point : ends.tip, state, string, score: Math.max(0, hair) + stick - prior };
-}
-
-/** Sums over the samples of each cross section up to every place, so that a mean costs the same however wide it is. */
-class StripSums {
-  private readonly sums: Float64Array;
-  /** How many samples were in the picture. */
-  private readonly counts: Uint16Array;
-  private readonly width: number;
-
-  constructor(private readonly strip: BowStrip) {
-    this.width = 2 * strip.half + 2;
-    const rows = strip.stations.length;
-    this.sums = new Float64Array(rows * this.width);
-    this.counts = new Uint16Array(rows * this.width);
-    for (let k = 0; k < rows; k++) {
-      let sum = 0;
-      let count = 0;
-      for (let j = 0; j <= 2 * strip.half; j++) {
-        const v = strip.values[k * (this.width - 1) + j]!;
-        if (!Number.isNaN(v)) {
-          sum += v;
-          count++;
-        }
-        this.sums[k * this.width + j + 1] = sum;
-        this.counts[k * this.width + j + 1] = count;
-      }
-    }
-  }
-
-  /** Mean brightness between two offsets (samples) of a cross section; NaN outside the picture. */
-  private mean(k: number, from: number, to: number): number {
-    const { half } = this.strip;
-    const first = Math.max(Math.round(from), -half) + half;
-    const last = Math.min(Math.round(to), half) + half + 1;
-    if (last <= first) return Number.NaN;
-    const [a, b] = [k * this.width + first, k * this.width + last];
-    const n = this.counts[b]! - this.counts[a]!;
-    return n ? (this.sums[b]! - this.sums[a]!) / n : Number.NaN;
-  }
-
-  /** Brightness of a band about an offset (samples) of a cross section against its surroundings, in clear ridges, -limit..limit. */
-  ridge(k: number, at: number, halfWidth: number, limit = 1): number {
-    const inner = this.mean(k, at - halfWidth, at + halfWidth);
-    const left = this.mean(k, at - 3 * halfWidth - 1, at - halfWidth - 1);
-    const right = this.mean(k, at + halfWidth + 1, at + 3 * halfWidth + 1);
-    const outer = Number.isNaN(left) ? right : Number.isNaN(right) ? left : (left + right) / 2;
-    const r = (inner - outer) / CLEAR;
-    return Number.isNaN(r) ? 0 : Math.max(-limit, Math.min(limit, r));
-  }
 }

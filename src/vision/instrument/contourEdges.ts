@@ -9,9 +9,12 @@ const EDGE_SIGMA = 0.6;
 /** An edge weaker than this is none. */
 const LEAST_STRENGTH = 0.25;
 
-/** The strongest edge of each profile near its middle. `unit` px at 960 across. */
-export function contourEdges(profiles: readonly ContourProfile[], camera: Camera, pose: Pose, unit: number): ContourSighting[] {
-  const sigma = Math.hypot(EDGE_SIGMA * unit, (CURVE_SIGMA_MM * camera.focal) / pose.translation[2]);
+/**
+ * The strongest edge of each profile near its middle. `unit` px at 960 across. Where so many `frames` are taken together,
+ * what the curve is off is the same in all of them and counts once.
+ */
+export function contourEdges(profiles: readonly ContourProfile[], camera: Camera, pose: Pose, unit: number, frames = 1): ContourSighting[] {
+  const sigma = Math.hypot(EDGE_SIGMA * unit, (CURVE_SIGMA_MM * Math.sqrt(frames) * camera.focal) / pose.translation[2]);
   return profiles.flatMap(({ station, point, across, pitch, strength }) => {
     const middle = strength.length >> 1;
     let best = -1;

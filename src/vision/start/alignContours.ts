@@ -114,7 +114,7 @@ function meanOf(camera: Camera, dimensions: Dimensions, placings: readonly Placi
 
 function edgesAbout(picture: ColourPicture, fit: Placings, frame: number, search: number, bow?: BowInPicture): ContourSighting[] {
   const pose = fit.poses[frame]!;
-  return contourEdges(contourProfiles(picture, fit.camera, fit.model, pose, search, bow), fit.camera, pose, Math.max(picture.width, picture.height) / 960);
+  return contourEdges(contourProfiles(picture, fit.camera, fit.model, pose, search, bow), fit.camera, pose, Math.max(picture.width, picture.height) / 960, fit.poses.length);
 }
 
 /** Wide looks are blurred, so that a step that comes near an edge gains by it. */

@@ -2,7 +2,8 @@ import type { BowContext } from '../../core/bow/residuals';
 import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { FusedPoint } from '../../core/start/fuse';
-import { type BowHypothesis, searchBow, searchWholeBow, straightenHair } from '../bow/bowSearch';
+import { type BowHypothesis, searchBow, searchWholeBow } from '../bow/bowSearch';
+import { straightenHair } from '../bow/straightenHair';
 import type { Frame } from '../film/frame';
 
 /** Ends the network is sure of. */
