@@ -5,7 +5,8 @@ import { project } from '../../core/geometry/camera';
 import { addScaled, type Vec2, type Vec3 } from '../../core/geometry/vec3';
 import { bowContextOf } from '../../core/measures/measureFrames';
 import type { TakeMeasures } from '../../core/take/analyse';
-import { type Cut, mirrorSquare, PLAIN } from './partFinder';
+import { type Cut, PLAIN } from './cutOrder';
+import { mirrorSquare } from './partFinder';
 
 /** Where the bow hand must be in a picture, from the bow. Pixels. */
 export interface BowHandPlace extends PartSquare {

@@ -5,7 +5,7 @@ import type { Vec2 } from '../../core/geometry/vec3';
 import { heldAtShoulder } from '../../core/instrument/family';
 import { mean } from '../../core/statistics';
 import type { TakeMeasures } from '../../core/take/analyse';
-import type { Cut } from './partFinder';
+import type { Cut } from './cutOrder';
 
 /** Turned and mirrored, fingers on a fingerboard look like those of the open hands the network learnt from (ours: on 12 clips of two renderers these found nine in ten of the hands that any of 64 cuts found). */
 export const NECK_CUTS: readonly Cut[] = [

@@ -1,16 +1,17 @@
 import * as Comlink from 'comlink';
 import type { BodySighting } from '../../core/body/sighting';
 import { BOW_HAND_CUTS, type BowHandPlace, holdsBow, placeByArm } from '../body/bowHand';
+import { CutOrder, PLAIN } from '../body/cutOrder';
 import { facePlace, isThere } from '../body/face';
 import { isAtNeck, NECK_CUTS } from '../body/neckHand';
 import { BodyNetworks } from '../body/networks';
-import { PartFinder, type PartNetwork, PLAIN } from '../body/partFinder';
+import { PartFinder, type PartNetwork } from '../body/partFinder';
 import type { HandPlaces, Seen } from '../body/seeBody';
 
-const bowHands = new PartFinder(BOW_HAND_CUTS, 5, holdsBow);
+const bowHands = new PartFinder(new CutOrder(BOW_HAND_CUTS, 5, 2), holdsBow);
 // Looked for only now and then.
-const neckHands = new PartFinder(NECK_CUTS, 8, isAtNeck);
-const faces = new PartFinder([PLAIN], 1, isThere);
+const neckHands = new PartFinder(new CutOrder(NECK_CUTS, 8), isAtNeck);
+const faces = new PartFinder(new CutOrder([PLAIN], 1), isThere);
 let opening: Promise<BodyNetworks> | undefined;
 
 /** The bow hand where the arm leads to, if that is not where the bow's frog was taken to be. */
