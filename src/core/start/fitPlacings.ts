@@ -46,7 +46,7 @@ export function networkPixel(camera: Camera, model: InstrumentModel, pose: Pose)
 
 /** Neighbouring stations of a contour err together: of so many one counts. */
 export const ALIKE = 4;
-/** Points of the network are often off by several of their sigmas, in pictures of another renderer most of all: beyond one they lose their say (Cauchy's scale; ours, from four films of another renderer and eight of our own). */
+/** Points of the network are often off by several of their sigmas, in pictures of another renderer most of all: beyond one they lose their say (Cauchy's scale; ours, from four films of another renderer and fifteen of our own). */
 const POINT_ROBUST = 1;
 /** The edges are looked for anew after these, so nothing is gained by settling fully. */
 const ROUNDS = 6;

@@ -25,15 +25,15 @@ export function straightenHair<H extends { readonly frog: Vec2; readonly tip: Ve
   const pitch = 0.5 * unit;
   const reach = Math.round((SIDEWAYS * unit) / pitch);
   const wide = reach + Math.ceil((Math.max(...STICK) * scale) / pitch);
-  const strip = cutStrip(frame, points, (wide + 16) * pitch, pitch);
+  const halfOf = (mm: number) => Math.max(0.8 * unit, (mm / 2) * scale) / pitch;
+  // A band is held against as much to either side of it.
+  const strip = cutStrip(frame, points, (wide + 3 * halfOf(STICK_MM) + 2) * pitch, pitch);
   const sums = new StripSums(strip);
-  /** Bands of so many mm at offsets up to `far` of every cross section; under the hand none. */
-  const bands = (far: number, widthMm: number, sign: number) => {
-    const half = Math.max(0.8 * unit, (widthMm / 2) * scale) / pitch;
-    return points.map((_, k) => Float64Array.from({ length: 2 * far + 1 }, (__, j) => (stationShare(k) > HAND ? sign * sums.band(k, j - far, half, MOST_CLEAR) : 0)));
-  };
-  const hair = bands(reach, HAIR_MM, 1);
-  const stick = bands(wide, STICK_MM, -1);
+  /** Bands so wide at offsets up to `far` of every cross section; under the hand none. */
+  const bands = (far: number, half: number, sign: number) =>
+    points.map((_, k) => Float64Array.from({ length: 2 * far + 1 }, (__, j) => (stationShare(k) > HAND ? sign * sums.band(k, j - far, half, MOST_CLEAR) : 0)));
+  const hair = bands(reach, halfOf(HAIR_MM), 1);
+  const stick = bands(wide, halfOf(STICK_MM), -1);
   const beside = LEANS.map((lean) => points.map((_, k) => Math.round((lean * stickHeight(stationShare(k)) * scale) / pitch)));
   let best = { frog: 0, tip: 0, lean: 0, value: Number.NEGATIVE_INFINITY };
   const attempt = (frog: number, tip: number, lean: number) => {
