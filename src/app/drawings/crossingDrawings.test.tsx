@@ -121,6 +121,15 @@ describe('what was heard', () => {
     expect([...row.matchAll(/>([GDAE])</g)].map((m) => m[1])).toEqual(['A', 'D']);
     expect(numbersOf(row, 'line', 'x1')).toEqual([112, 201.5, 312, 401.5]);
   });
+  it('puts the letter after a bracket that lies at the beginning of the note, or leaves it out', () => {
+    const [note] = [{ from: 1, to: 2, string: 'A' }];
+    const after = draw([note!], [stray(1.02, 1.2)]);
+    const letter = Number(/<text x="([\d.]+)"[^>]*>A</.exec(after)?.[1]);
+    expect(letter).toBeGreaterThan(100 + 100 * 1.2 + 3);
+    // The thread goes on beneath the bracket and after the letter.
+    expect(numbersOf(after, 'line', 'x1')).toEqual([201.5, letter + 12]);
+    expect(draw([note!], [stray(1, 1.9)])).not.toMatch(/>A</);
+  });
   it('brackets a stray string, wide enough to be seen however short it is', () => {
     const row = draw([], [stray(1, 1.01), stray(2, 2.5)]);
     expect(numbersOf(row, 'rect', 'width')).toEqual([12, 56]);

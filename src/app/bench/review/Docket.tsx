@@ -126,7 +126,7 @@ export function Docket(props: DocketProps) {
             )}
           </>
         )}
-        <div className="mt-auto flex gap-2">
+        <div className="mt-auto flex gap-1.5">
           <Button kind="main" keyCap="C" aria-pressed={sign === 'confirmed'} onClick={onConfirm}>
             Confirm
           </Button>
