@@ -24,15 +24,15 @@ const LEAST_LETTERED = 22;
 
 type Span = readonly [from: number, to: number];
 
-/** Where the letter of a note that sounds from x0 to x1 stands: at its beginning, or after brackets that lie there; undefined where there is no room. */
-function letterPlace(x0: number, x1: number, brackets: readonly Span[]): number | undefined {
-  const place = brackets.reduce((x, [from, to]) => (from < x + LETTER && to > x ? to + BRACKET : x), x0);
+/** Where the letter of a note that sounds from x0 to x1 stands: at its beginning, or after the strays, in order of time, that are bracketed there; undefined where there is no room. */
+function letterPlace(x0: number, x1: number, strays: readonly Span[]): number | undefined {
+  const place = strays.reduce((x, [from, to]) => (from - BRACKET < x + LETTER && to + BRACKET > x ? to + 2 * BRACKET : x), x0);
   return x1 - place > LEAST_LETTERED ? place : undefined;
 }
 
 /** What was heard, above the sails: a thread a note, as thick as its string, with its letter; stray strings in brackets. */
 export function SoundRow({ notes, strays, left, T }: SoundRowProps & { left: number; T: (t: number) => number }) {
-  const brackets = strays.map((stray): Span => [T(stray.from) - BRACKET, Math.max(T(stray.to), T(stray.from) + 6) + BRACKET]);
+  const spans = strays.map((stray): Span => [T(stray.from), Math.max(T(stray.to), T(stray.from) + 6)]);
   return (
     <g aria-hidden>
       <text x={left - 12} y={MIDDLE + 4} fontSize={12.5} textAnchor="end" fill={COLOR.soft}>
@@ -40,15 +40,15 @@ export function SoundRow({ notes, strays, left, T }: SoundRowProps & { left: num
       </text>
       {notes.map((note, i) => {
         const [x0, x1] = [T(note.from), T(note.to)];
-        const letter = notes[i - 1]?.string !== note.string ? letterPlace(x0, x1, brackets) : undefined;
-        const threads = (
+        const letter = notes[i - 1]?.string !== note.string ? letterPlace(x0, x1, spans) : undefined;
+        const all: readonly Span[] =
           letter === undefined
             ? [[x0, x1]]
             : [
                 [x0, letter],
                 [letter + LETTER - GAP, x1],
-              ]
-        ).filter(([a, b]) => b! - a! > 2 * GAP + 2);
+              ];
+        const threads = all.filter(([a, b]) => b - a > 2 * GAP + 2);
         return (
           <g key={note.from}>
             {letter !== undefined && (
@@ -57,13 +57,13 @@ export function SoundRow({ notes, strays, left, T }: SoundRowProps & { left: num
               </text>
             )}
             {threads.map(([a, b]) => (
-              <line key={a} x1={a! + GAP} x2={b! - GAP} y1={MIDDLE} y2={MIDDLE} stroke={COLOR.ink} strokeOpacity={0.75} strokeWidth={STRING_WEIGHT[note.string] ?? 1.7} />
+              <line key={a} x1={a + GAP} x2={b - GAP} y1={MIDDLE} y2={MIDDLE} stroke={COLOR.ink} strokeOpacity={0.75} strokeWidth={STRING_WEIGHT[note.string] ?? 1.7} />
             ))}
           </g>
         );
       })}
-      {strays.map((stray) => {
-        const [x0, x1] = [T(stray.from), Math.max(T(stray.to), T(stray.from) + 6)];
+      {strays.map((stray, i) => {
+        const [x0, x1] = spans[i]!;
         return (
           <g key={`${stray.from}-${stray.string}`} fill="none" stroke={COLOR.rosin} strokeWidth={2}>
             <rect x={x0 - BRACKET} y={MIDDLE - 7} width={x1 - x0 + 2 * BRACKET} height={14} fill={COLOR.rosinTint} fillOpacity={0.6} stroke="none" />

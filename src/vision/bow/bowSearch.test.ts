@@ -73,7 +73,7 @@ describe('looking for the bow', () => {
     expect(away(found.tip, bow.tip)).toBeLessThan(30);
     expect(found.score).toBeGreaterThan(1.3);
   });
-  it('lays it straight by its stick over a shirt as pale as the hair', () => {
+  it('lays it straight over a shirt as pale as the hair, whatever the dark stick beside it', () => {
     const [state, string] = bowings[0]!;
     const bow = endsOf(state, string);
     const n = away(bow.frog, bow.tip);

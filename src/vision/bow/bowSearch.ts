@@ -6,7 +6,7 @@ import { type Pose, toOuter } from '../../core/geometry/pose';
 import { mix, type Vec2 } from '../../core/geometry/vec3';
 import { onString } from '../../core/instrument/strings';
 import type { Frame } from '../film/frame';
-import { HAIR_MM, HAND, STICK, STICK_MM, stickHeight } from './bowShape';
+import { HAIR_WIDTH_MM, HAND_COVERS, STICK_HEIGHTS_MM, STICK_WIDTH_MM, stickHeight } from './bowShape';
 import { cutStrip, STATIONS, stationShare } from './bowStrip';
 import { hairEnds, hairStations } from './hairInPicture';
 import { straightenHair } from './straightenHair';
@@ -80,8 +80,8 @@ function refine(frame: Frame, pose: Pose, context: BowContext, h: BowHypothesis,
   for (let turn = -turns; turn <= turns; turn++) {
     let sum = 0;
     for (let k = 0; k < STATIONS; k++) {
-      if (stationShare(k) <= HAND) continue;
-      sum += sums.band(k, turn * lever(k), Math.max(0.8 * unit, (HAIR_MM / 2) * stations.scale[k]!) / strip.pitch, 3);
+      if (stationShare(k) <= HAND_COVERS) continue;
+      sum += sums.band(k, turn * lever(k), Math.max(0.8 * unit, (HAIR_WIDTH_MM / 2) * stations.scale[k]!) / strip.pitch);
     }
     values.push(sum);
     if (sum > best.value) best = { turn, value: sum };
@@ -166,17 +166,17 @@ function alongLine(frame: Frame, pose: Pose, context: BowContext, state: BowStat
     points.push(image);
     scale[k] = context.camera.focal / p[2];
   }
-  const strip = cutStrip(frame, points, (STICK[0] + 8) * Math.max(...scale), 0.75 * unit);
+  const strip = cutStrip(frame, points, (STICK_HEIGHTS_MM[0] + 8) * Math.max(...scale), 0.75 * unit);
   const sums = new StripSums(strip);
   const known = points.map((_, k) => !Number.isNaN(strip.values[k * (2 * strip.half + 1)]!) && !Number.isNaN(strip.values[(k + 1) * (2 * strip.half + 1) - 1]!));
-  const hair = points.map((_, k) => (known[k] ? sums.ridge(k, 0, Math.max(0.8 * unit, (HAIR_MM / 2) * scale[k]!) / strip.pitch) : 0));
+  const hair = points.map((_, k) => (known[k] ? sums.ridge(k, 0, Math.max(0.8 * unit, (HAIR_WIDTH_MM / 2) * scale[k]!) / strip.pitch) : 0));
   let best: { start: number; score: number } | undefined;
   const half = LONG >> 1;
   for (let lean = -0.9; lean <= 0.91; lean += 0.3) {
     const evidence = hair.map((h, k) => {
       if (!known[k]) return 0;
       // Along the search the place on the hair is not known yet: the stick's mean height will do.
-      return Math.max(0, h) - sums.ridge(k, (lean * 15 * scale[k]!) / strip.pitch, Math.max(0.8 * unit, (STICK_MM / 2) * scale[k]!) / strip.pitch);
+      return Math.max(0, h) - sums.ridge(k, (lean * 15 * scale[k]!) / strip.pitch, Math.max(0.8 * unit, (STICK_WIDTH_MM / 2) * scale[k]!) / strip.pitch);
     });
     const evidences = [0];
     for (const e of evidence) evidences.push(evidences[evidences.length - 1]! + e);
@@ -199,13 +199,13 @@ function weigh(frame: Frame, pose: Pose, context: BowContext, state: BowState, s
   if (!ends || !places || Math.hypot(ends.frog[0] - ends.tip[0], ends.frog[1] - ends.tip[1]) < 40 * unit) return undefined;
   const { points: stations, scale } = places;
   const widest = Math.max(...scale);
-  const strip = cutStrip(frame, stations, (Math.max(...STICK) + 8) * widest, 0.5 * unit);
+  const strip = cutStrip(frame, stations, (Math.max(...STICK_HEIGHTS_MM) + 8) * widest, 0.5 * unit);
   const sums = new StripSums(strip);
   const used: number[] = [];
-  for (let k = 0; k < STATIONS; k++) if (stationShare(k) > HAND && !Number.isNaN(strip.values[k * (2 * strip.half + 1)]!)) used.push(k);
+  for (let k = 0; k < STATIONS; k++) if (stationShare(k) > HAND_COVERS && !Number.isNaN(strip.values[k * (2 * strip.half + 1)]!)) used.push(k);
   if (used.length < 16) return undefined;
   let hair = 0;
-  for (const k of used) hair += sums.ridge(k, 0, Math.max(0.8 * unit, (HAIR_MM / 2) * scale[k]!) / strip.pitch);
+  for (const k of used) hair += sums.ridge(k, 0, Math.max(0.8 * unit, (HAIR_WIDTH_MM / 2) * scale[k]!) / strip.pitch);
   hair /= used.length;
   let stick = 0;
   for (let lean = -1; lean <= 1.001; lean += 0.1) {
@@ -213,7 +213,7 @@ function weigh(frame: Frame, pose: Pose, context: BowContext, state: BowState, s
     let sum = 0;
     for (const k of used) {
       const at = (lean * stickHeight(stationShare(k)) * scale[k]!) / strip.pitch;
-      sum -= sums.ridge(k, at, Math.max(0.8 * unit, (STICK_MM / 2) * scale[k]!) / strip.pitch);
+      sum -= sums.ridge(k, at, Math.max(0.8 * unit, (STICK_WIDTH_MM / 2) * scale[k]!) / strip.pitch);
     }
     stick = Math.max(stick, sum / used.length);
   }

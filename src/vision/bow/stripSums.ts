@@ -2,6 +2,8 @@ import type { BowStrip } from './bowStrip';
 
 /** Grey levels at which a ridge counts fully. */
 const CLEAR = 18;
+/** One side of a band counts for more than a clear ridge, up to this. */
+const MOST_CLEAR = 3;
 
 /** Sums over the samples of each cross section up to every place, so that a mean costs the same however wide it is. */
 export class StripSums {
@@ -51,12 +53,12 @@ export class StripSums {
     return Number.isNaN(r) ? 0 : Math.max(-1, Math.min(1, r));
   }
 
-  /** The same with each side heard for itself, up to `most` clear ridges: a stick on one side does not drown what the other tells. */
-  band(k: number, at: number, halfWidth: number, most: number): number {
+  /** The same with each side heard for itself, up to {@link MOST_CLEAR}: a stick on one side does not drown what the other tells. */
+  band(k: number, at: number, halfWidth: number): number {
     const inner = this.mean(k, at - halfWidth, at + halfWidth);
     const side = (from: number, to: number) => {
       const r = (inner - this.mean(k, from, to)) / CLEAR;
-      return Number.isNaN(r) ? 0 : Math.max(-most, Math.min(most, r));
+      return Number.isNaN(r) ? 0 : Math.max(-MOST_CLEAR, Math.min(MOST_CLEAR, r));
     };
     return (side(at - 3 * halfWidth - 1, at - halfWidth - 1) + side(at + halfWidth + 1, at + 3 * halfWidth + 1)) / 2;
   }
