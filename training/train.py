@@ -19,6 +19,7 @@ from torch.nn import functional as F
 import crops as data
 from network import LandmarkNetwork
 from points import POINTS
+from resume import resume
 
 SIGMA = 0.8
 COARSE_WEIGHT = 0.15
@@ -127,19 +128,22 @@ def main():
     parser.add_argument("--out", default="landmarks.onnx")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--threads", type=int, default=1)
-    parser.add_argument("--from", dest="start", help="weights to go on from")
+    parser.add_argument("--from", dest="start", help="weights to go on from: .pt, or .onnx as in use")
     parser.add_argument("--rate", type=float, default=2.5e-3, help="learning rate to begin with")
     args = parser.parse_args()
     torch.manual_seed(args.seed)
     torch.set_num_threads(args.threads)
+    loader = iter(torch.utils.data.DataLoader(Samples(args.crops, args.seed), batch_size=16, num_workers=1, prefetch_factor=4))
     network = LandmarkNetwork()
-    if args.start:
+    if args.start and args.start.endswith(".onnx"):
+        network = resume(args.start, torch.cat([next(loader)[0] for _ in range(8)]))
+    elif args.start:
         network.load_state_dict(torch.load(args.start))
     average = copy.deepcopy(network)
     print(sum(p.numel() for p in network.parameters()), "parameters", flush=True)
     optimiser = torch.optim.AdamW(network.parameters(), lr=args.rate, weight_decay=0.02)
-    loader = iter(torch.utils.data.DataLoader(Samples(args.crops, args.seed), batch_size=16, num_workers=1, prefetch_factor=4))
     validation: dict = {}
+    print("to begin with:", validate(average, data.load(args.crops, True, validation)), flush=True)
     start = time.time()
     step, running = 0, None
     while (spent := (time.time() - start) / 60 / args.minutes) < 1:

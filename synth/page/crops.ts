@@ -6,7 +6,7 @@ import { seededRandom } from '../../src/core/random';
 import { playerRegion, type Region } from '../../src/core/start/playerRegion';
 import { Phone } from '../camera/phone';
 import { jointsAt } from '../figure/joints';
-import { variedPlace, variedScenario } from '../presets/variety';
+import { UNLIKE, variedPlace, variedScenario } from '../presets/variety';
 import type { Held, Stage } from '../render/stage';
 import { namedPoints } from '../truth/truth';
 
@@ -37,7 +37,13 @@ export const FROM_CLOSE = 5_000;
 const CLOSE_REACH = [0.8, 1.5] as const;
 /** From this seed on players hold something else, or nothing: what a network must leave alone. */
 export const EMPTY_HANDED = 10_000;
-const heldBy = (seed: number, n: number): Held => (seed < EMPTY_HANDED ? 'bowed' : n % 3 === 0 ? 'nothing' : 'plucked');
+
+/** What the n-th picture of a player shows; of players with unlike instruments each kind now and then. */
+function kindOf(seed: number, n: number): { readonly held: Held; readonly near: boolean } {
+  if (seed >= UNLIKE) return { held: n % 14 === 6 ? 'plucked' : n % 28 === 12 ? 'nothing' : 'bowed', near: n % 7 === 3 };
+  if (seed >= EMPTY_HANDED) return { held: n % 3 === 0 ? 'nothing' : 'plucked', near: false };
+  return { held: 'bowed', near: seed >= FROM_CLOSE };
+}
 
 /** Pictures of one varied player from several places. */
 export async function labelledCrops(
@@ -63,7 +69,7 @@ export async function labelledCrops(
     const region = playerRegion((name) => joint.get(name), scenario.family);
     if (!region) continue;
     const box = boxAbout(places.flatMap(({ name, at }) => (at && name.startsWith('instrument.') ? [at] : [])));
-    const near = seed >= FROM_CLOSE && seed < EMPTY_HANDED;
+    const { held, near } = kindOf(seed, n);
     const body = boxAbout(places.flatMap(({ name, at }) => (at && name.startsWith('instrument.') && !/scroll|nut/.test(name) ? [at] : [])));
     const within = ([least, most]: readonly [number, number]) => least + random() * (most - least);
     const about = !box || !body ? undefined : near ? { middle: body.middle, side: box.side * within(CLOSE_REACH) } : { middle: box.middle, side: box.side * within(BOX_REACH) };
@@ -71,7 +77,6 @@ export async function labelledCrops(
     const side = shown.side * (0.9 + 0.2 * random());
     const left = shown.middle[0] - side / 2 + (random() - 0.5) * 0.14 * side;
     const top = shown.middle[1] - side / 2 + (random() - 0.5) * 0.14 * side;
-    const held = heldBy(seed, n);
     stage.hold(held);
     const room = random() < 0.55;
     stage.showRoom(room);
@@ -81,20 +86,14 @@ export async function labelledCrops(
     stage.lookAround();
     const k = pixels / side;
     const inCrop = ([u, v]: Vec2): Vec2 => [k * (u - left), k * (v - top)];
-    out.push({
-      picture,
-      family: scenario.family,
-      held,
-      near,
-      view: place.view,
-      room,
-      region: { middle: inCrop(region.middle), side: k * region.side },
-      points: places.flatMap(({ name, room: point, at }) => {
-        if (!POINTS.has(name) || !at) return [];
-        const [u, v] = inCrop(at);
-        return [[name, round(u), round(v), insidePicture({ focal: 1, width: pixels, height: pixels }, [u, v]) && stage.sees(point) ? 1 : 0] as const];
-      }),
+    const points = places.flatMap(({ name, room: point, at }) => {
+      if (!POINTS.has(name) || !at) return [];
+      const [u, v] = inCrop(at);
+      return [[name, round(u), round(v), insidePicture({ focal: 1, width: pixels, height: pixels }, [u, v]) && stage.sees(point) ? 1 : 0] as const];
     });
+    // Hidden as a whole, say behind a wall of the room: nothing can be learnt from it.
+    if (held === 'bowed' && !points.some(([name, , , seen]) => seen && name.startsWith('instrument.'))) continue;
+    out.push({ picture, family: scenario.family, held, near, view: place.view, room, region: { middle: inCrop(region.middle), side: k * region.side }, points });
   }
   stage.dispose();
   return out;

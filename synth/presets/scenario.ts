@@ -36,6 +36,8 @@ export interface Scenario {
   readonly seed: number;
   readonly family: Family;
   readonly size: string;
+  /** An instrument and bow as unlike others of their size as they come, in shape and looks. */
+  readonly unlike?: boolean;
   readonly strokes: readonly StrokeSpec[];
   /** The way from rest to the string before the first stroke; the player is ready from the start without. For instruments held at the shoulder. */
   readonly ready?: ReadySpec;

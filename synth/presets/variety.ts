@@ -21,6 +21,9 @@ const SIZES: Record<'violin' | 'viola' | 'cello', readonly string[]> = {
   cello: ['4/4', '3/4', '1/2'],
 };
 
+/** From this seed on instruments are as unlike as they come, and violas and cellos as frequent as they are hard. */
+export const UNLIKE = 20_000;
+
 /**
  * A player unlike any of the presets, for a network to learn from: size, instrument, posture, bowing, room and light
  * all by seed, and far wider than the demo's.
@@ -30,7 +33,8 @@ export function variedScenario(seed: number): Scenario {
   const about = (middle: number, spread: number) => middle + spread * normal(random);
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
   const chance = random();
-  const family: Family = chance < 0.8 ? 'violin' : chance < 0.9 ? 'viola' : 'cello';
+  const unlike = seed >= UNLIKE;
+  const family: Family = chance < (unlike ? 0.55 : 0.8) ? 'violin' : chance < (unlike ? 0.72 : 0.9) ? 'viola' : 'cello';
   const cello = family === 'cello';
   const slope = about(0, 5);
   const middle = about(0, 4);
@@ -40,6 +44,7 @@ export function variedScenario(seed: number): Scenario {
     name: 'varied',
     seed,
     family,
+    ...(unlike ? { unlike } : {}),
     size: pick(SIZES[family as keyof typeof SIZES]),
     skew,
     contact: [place, place, place, Math.min(0.95, Math.max(0.05, place + about(0, 0.12)))],

@@ -1,20 +1,24 @@
 import * as THREE from 'three';
+import type { InstrumentLooks } from '../instrument/looks';
 import { Tube } from './tube';
 
 /** The bow in its own frame: x along the hair from frog to tip, z from the hair to the stick, y across. */
 export class BowMesh {
   readonly group = new THREE.Group();
 
-  constructor(hair: number, scale: number) {
+  constructor(hair: number, scale: number, looks: InstrumentLooks['bow']) {
     const k = scale;
-    const wood = new THREE.MeshPhongMaterial({ color: 0x5b2a14, shininess: 60, specular: 0x664433 });
-    const black = new THREE.MeshPhongMaterial({ color: 0x17120f, shininess: 50, specular: 0x444444 });
+    const wood = new THREE.MeshPhongMaterial({ color: looks.stick, shininess: 60, specular: 0x664433 });
+    const black = new THREE.MeshPhongMaterial({ color: looks.frog, shininess: 50, specular: 0x444444 });
     const silver = new THREE.MeshPhongMaterial({ color: 0x9fa2a7, shininess: 90, specular: 0xffffff });
     const ivory = new THREE.MeshLambertMaterial({ color: 0xe9e2d2 });
     const stick = new Tube(wood, 40, 8);
     const height = (s: number) => (21 - 40 * s * (1 - s) + -3 * s) * k;
     const path = Array.from({ length: 9 }, (_, i) => i / 8);
-    stick.set([[-46 * k, 0, 21 * k], ...path.map((s): [number, number, number] => [s * (hair + 8 * k), 0, height(s)])], [4.4 * k, ...path.map((s) => (4.4 - 1.7 * s) * k)]);
+    stick.set(
+      [[-46 * k, 0, 21 * k], ...path.map((s): [number, number, number] => [s * (hair + 8 * k), 0, height(s)])],
+      [4.4, ...path.map((s) => 4.4 - 1.7 * s)].map((r) => r * k * looks.thick),
+    );
     this.group.add(stick.mesh);
     const head = new THREE.Shape();
     head.moveTo(-3 * k, 0);
@@ -51,7 +55,7 @@ export class BowMesh {
     // Hair: a ribbon with fine strands.
     const canvas = new OffscreenCanvas(64, 64);
     const c = canvas.getContext('2d')!;
-    c.fillStyle = '#efeadb';
+    c.fillStyle = looks.hair;
     c.fillRect(0, 0, 64, 64);
     for (let y = 0; y < 64; y += 3) {
       c.fillStyle = `rgba(120,110,90,${0.1 + (0.25 * ((y * 7) % 5)) / 5})`;

@@ -4,6 +4,7 @@ import { archAt, halfOutline } from '../../src/core/instrument/outline';
 import type { StringLine } from '../../src/core/instrument/strings';
 import { seededRandom } from '../../src/core/random';
 import type { InstrumentBuild } from '../instrument/build';
+import { type InstrumentLooks, swollen } from '../instrument/looks';
 
 type P3 = readonly [number, number, number];
 
@@ -45,22 +46,21 @@ function rod(a: P3, b: P3, ra: number, rb: number, material: THREE.Material, sid
 }
 
 /** Varnish, grain, purfling and f-holes of the top plate, drawn flat; u runs along the body. */
-function plateTexture(seed: number): THREE.CanvasTexture {
+function plateTexture(looks: InstrumentLooks, seed: number): THREE.CanvasTexture {
   const W = 1424;
   const H = 832;
   const canvas = new OffscreenCanvas(W, H);
   const c = canvas.getContext('2d')!;
   const random = seededRandom(seed * 13 + 8);
-  const hue = 14 + random() * 16;
-  const light = 30 + random() * 14;
+  const { hue, saturation, light, grain, sunburst } = looks.plate;
   const X = (u: number) => ((u + 161) / 356) * W;
   const Y = (y: number) => ((y + 104) / 208) * H;
-  c.fillStyle = `hsl(${hue} 72% ${light}%)`;
+  c.fillStyle = `hsl(${hue} ${saturation}% ${light}%)`;
   c.fillRect(0, 0, W, H);
   // Grain runs along the body, narrow in the middle.
   for (let y = -104; y < 104; ) {
     y += 0.7 + Math.abs(y) * 0.012 + random() * 0.6;
-    c.strokeStyle = `hsla(${hue - 4} 70% ${light - 18}% / ${0.25 + random() * 0.45})`;
+    c.strokeStyle = `hsla(${hue - 4} ${saturation}% ${Math.max(4, light - 18)}% / ${(0.25 + random() * 0.45) * grain})`;
     c.lineWidth = 0.8 + random() * 1.6;
     c.beginPath();
     const bend = (random() - 0.5) * 3;
@@ -74,45 +74,62 @@ function plateTexture(seed: number): THREE.CanvasTexture {
     const y = random() * H;
     const r = 30 + random() * 130;
     const g = c.createRadialGradient(x, y, 0, x, y, r);
-    g.addColorStop(0, `hsla(${hue + 8} 75% ${light + (random() - 0.4) * 26}% / 0.35)`);
+    g.addColorStop(0, `hsla(${hue + 8} ${saturation}% ${light + (random() - 0.4) * 26}% / 0.35)`);
     g.addColorStop(1, 'transparent');
     c.fillStyle = g;
     c.fillRect(x - r, y - r, 2 * r, 2 * r);
   }
   const outline = halfOutline(12);
-  c.lineWidth = 5;
-  c.strokeStyle = '#1c0d06';
-  for (const side of [-1, 1]) {
-    c.beginPath();
-    outline.forEach(([u, w], i) => {
-      const x = X(u + (u > 150 ? -4 : u < -130 ? 4 : 0));
-      const y = Y(side * Math.max(0, w - 4.5));
-      if (i === 0) c.moveTo(x, y);
-      else c.lineTo(x, y);
-    });
-    c.stroke();
+  /** A line along the plate's edge, `inset` within it. */
+  const follow = (inset: number) => {
+    for (const side of [-1, 1]) {
+      c.beginPath();
+      outline.forEach(([u, w], i) => {
+        const x = X(u + (u > 150 ? -0.9 : u < -130 ? 0.9 : 0) * inset);
+        const y = Y(side * Math.max(0, w - inset));
+        if (i === 0) c.moveTo(x, y);
+        else c.lineTo(x, y);
+      });
+      c.stroke();
+    }
+  };
+  for (let i = 0; sunburst > 0 && i < 9; i++) {
+    c.strokeStyle = `hsla(${hue - 6} ${saturation}% ${light * 0.25}% / ${sunburst * 0.16})`;
+    c.lineWidth = 30 + 26 * i;
+    follow(0);
   }
+  if (looks.purfling) {
+    c.lineWidth = looks.purfling.width;
+    c.strokeStyle = looks.purfling.color;
+    follow(looks.purfling.inset);
+  }
+  const holes = looks.soundHoles;
   for (const side of [-1, 1]) {
-    c.strokeStyle = '#120805';
-    c.fillStyle = '#120805';
+    // Turned and moved about its own middle.
+    const hole = (u: number, y: number): [number, number] => [
+      X(holes.along + u * Math.cos(holes.turn) - (y - 43) * Math.sin(holes.turn)),
+      Y(side * (43 + holes.apart + u * Math.sin(holes.turn) + (y - 43) * Math.cos(holes.turn))),
+    ];
+    c.strokeStyle = holes.color;
+    c.fillStyle = holes.color;
     c.lineCap = 'round';
-    c.lineWidth = 20;
+    c.lineWidth = 20 * holes.width;
     c.beginPath();
-    c.moveTo(X(34), Y(side * 24));
-    c.bezierCurveTo(X(20), Y(side * 46), X(-10), Y(side * 34), X(-36), Y(side * 62));
+    c.moveTo(...hole(34, 24));
+    c.bezierCurveTo(...hole(20, 46), ...hole(-10, 34), ...hole(-36, 62));
     c.stroke();
     for (const [u, y, r] of [
       [31, 21, 17],
       [-34, 66, 21],
     ] as const) {
       c.beginPath();
-      c.arc(X(u), Y(side * y), r, 0, 7);
+      c.arc(...hole(u, y), r * holes.width, 0, 7);
       c.fill();
     }
     c.lineWidth = 5;
     c.beginPath();
-    c.moveTo(X(0), Y(side * 30));
-    c.lineTo(X(0), Y(side * 52));
+    c.moveTo(...hole(0, 30));
+    c.lineTo(...hole(0, 52));
     c.stroke();
   }
   const texture = new THREE.CanvasTexture(canvas as unknown as HTMLCanvasElement);
@@ -121,14 +138,14 @@ function plateTexture(seed: number): THREE.CanvasTexture {
   return texture;
 }
 
-function sideTexture(seed: number): THREE.CanvasTexture {
+function sideTexture({ hue, light }: InstrumentLooks['sides'], seed: number): THREE.CanvasTexture {
   const canvas = new OffscreenCanvas(512, 64);
   const c = canvas.getContext('2d')!;
   const random = seededRandom(seed * 17 + 3);
-  c.fillStyle = 'hsl(20 65% 30%)';
+  c.fillStyle = `hsl(${hue} 65% ${light}%)`;
   c.fillRect(0, 0, 512, 64);
   for (let x = 0; x < 512; x += 4 + random() * 10) {
-    c.fillStyle = `hsla(${18 + random() * 14} 70% ${22 + random() * 26}% / 0.7)`;
+    c.fillStyle = `hsla(${hue - 2 + random() * 14} 70% ${light - 8 + random() * 26}% / 0.7)`;
     c.fillRect(x, 0, 2 + random() * 7, 64);
   }
   const texture = new THREE.CanvasTexture(canvas as unknown as HTMLCanvasElement);
@@ -139,17 +156,25 @@ function sideTexture(seed: number): THREE.CanvasTexture {
 /** The instrument in its own frame (mm), ready to be placed in the room. */
 export function instrumentMesh(build: InstrumentBuild, strings: readonly StringLine[], seed: number): THREE.Group {
   const group = new THREE.Group();
-  const { model } = build;
+  const { model, looks } = build;
   const { frame } = model;
   const k = frame.scale;
   const lm = model.landmarks;
-  const varnish = new THREE.MeshPhongMaterial({ map: plateTexture(seed), shininess: 60, specular: 0x554433, side: THREE.DoubleSide });
-  const maple = new THREE.MeshPhongMaterial({ map: sideTexture(seed), shininess: 50, specular: 0x443322, side: THREE.DoubleSide });
-  const ebony = new THREE.MeshPhongMaterial({ color: 0x1b1613, shininess: 40, specular: 0x555555, side: THREE.DoubleSide });
-  const wood = new THREE.MeshPhongMaterial({ color: 0x9a6a38, shininess: 30, specular: 0x332211, side: THREE.DoubleSide });
-  const pale = new THREE.MeshLambertMaterial({ color: 0xd9b37a, side: THREE.DoubleSide });
+  const varnish = new THREE.MeshPhongMaterial({ map: plateTexture(looks, seed), shininess: 60, specular: 0x554433, side: THREE.DoubleSide });
+  const maple = new THREE.MeshPhongMaterial({ map: sideTexture(looks.sides, seed), shininess: 50, specular: 0x443322, side: THREE.DoubleSide });
+  const polished = (color: number) => new THREE.MeshPhongMaterial({ color, shininess: 40, specular: 0x555555, side: THREE.DoubleSide });
+  const waxed = (color: number) => new THREE.MeshPhongMaterial({ color, shininess: 30, specular: 0x332211, side: THREE.DoubleSide });
+  const boardWood = polished(looks.board);
+  const fittings = polished(looks.fittings);
+  const tail = polished(looks.tailpiece.color);
+  const edge = waxed(looks.edge);
+  const wood = waxed(looks.neck);
+  const pale = new THREE.MeshLambertMaterial({ color: looks.bridge, side: THREE.DoubleSide });
   const metal = new THREE.MeshPhongMaterial({ color: 0x9a9da2, shininess: 80, specular: 0xffffff });
-  const at = (u: number, y: number, w: number): P3 => bodyPoint(frame, u * build.lengthways, y * build.width, w);
+  const at = (u0: number, y0: number, w: number): P3 => {
+    const [u, y] = swollen(looks.outline, u0, y0);
+    return bodyPoint(frame, u * build.lengthways, y * build.width, w);
+  };
 
   const outline = halfOutline(10);
   const across = Array.from({ length: 25 }, (_, i) => -1 + i / 12);
@@ -170,7 +195,7 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
     group.add(
       surface(
         [2.5, 0].map((w) => outline.map(([u, h]): P3 => at(u, side * (Math.max(h, 0.5) + 0.2), w))),
-        wood,
+        edge,
       ),
     );
     group.add(
@@ -200,23 +225,33 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
   group.add(
     surface(
       steps.map((t) => board(t, 0, 1)),
-      ebony,
+      boardWood,
     ),
   );
   group.add(
     surface(
       steps.map((t) => board(t, 5.5 * k, 0.96)),
-      ebony,
+      boardWood,
     ),
   );
   for (const edge of [0, 8])
     group.add(
       surface(
         steps.map((t) => [board(t, 0, 1)[edge]!, board(t, 5.5 * k, 0.96)[edge]!]),
-        ebony,
+        boardWood,
       ),
     );
-  group.add(surface([board(0, 0, 1), board(0, 5.5 * k, 0.96)], ebony));
+  group.add(surface([board(0, 0, 1), board(0, 5.5 * k, 0.96)], boardWood));
+  for (const tape of looks.tapes) {
+    const x = model.stringLength * (1 - tape.at);
+    const share = (place: number) => (place - model.fingerboardEndX) / (model.stringLength - model.fingerboardEndX);
+    group.add(
+      surface(
+        [x - (tape.width * k) / 2, x + (tape.width * k) / 2].map((place) => board(share(place), 0, 1).map(([u, y, z]): P3 => [u, y, z + 0.3])),
+        new THREE.MeshLambertMaterial({ color: tape.color, side: THREE.DoubleSide }),
+      ),
+    );
+  }
   // Neck: a half round under the fingerboard from the body to the pegbox.
   const heel = 150 * k;
   const neckSteps = Array.from({ length: 9 }, (_, i) => heel + ((model.stringLength - heel) * i) / 8);
@@ -259,27 +294,30 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
     ),
   );
   group.add(surface([boxRow(0), boxRow(0).map(([x, , z]): P3 => [x, 0, z])], wood));
-  const centre: P3 = [scroll[0] - 19 * k, scroll[1], scroll[2] - 4 * k];
+  const roll = k * looks.scroll.size;
+  const centre: P3 = [scroll[0] - 19 * roll, scroll[1], scroll[2] - 4 * roll];
   for (const [radius, thick, wide] of [
     [14.5, 4.6, 11],
     [9, 4, 15],
     [4, 4, 19],
   ] as const) {
-    const ring = new THREE.Mesh(new THREE.TorusGeometry(radius * k, thick * k, 10, 28), wood);
+    const ring = new THREE.Mesh(new THREE.TorusGeometry(radius * roll, thick * roll, 10, 28), wood);
     ring.position.set(...centre);
     ring.rotation.x = Math.PI / 2;
-    ring.scale.set(1, 1, wide / 8);
+    ring.scale.set(1, 1, (wide / 8) * looks.scroll.wide);
     group.add(ring);
   }
-  group.add(rod([centre[0], centre[1] - 17 * k, centre[2]], [centre[0], centre[1] + 17 * k, centre[2]], 5 * k, 5 * k, wood, 14));
+  group.add(
+    rod([centre[0], centre[1] - 17 * roll * looks.scroll.wide, centre[2]], [centre[0], centre[1] + 17 * roll * looks.scroll.wide, centre[2]], 5 * roll, 5 * roll, wood, 14),
+  );
   const neckOfScroll = boxRow(1);
   group.add(surface([neckOfScroll, neckOfScroll.map(([, y]): P3 => [centre[0] - 4 * k, y * 0.9, centre[2] + (y > 0 ? 6 : -4) * k])], wood));
   [0.16, 0.36, 0.58, 0.8].forEach((t, i) => {
     const x = model.stringLength + 4 + t * 62 * k;
     const z = -12 * k - 12 * k * t;
     const side = i % 2 === 0 ? 1 : -1;
-    group.add(rod([x, -side * 14 * k, z], [x, side * 24 * k, z], 3.2 * k, 4 * k, ebony));
-    const head = new THREE.Mesh(new THREE.SphereGeometry(8 * k, 12, 10), ebony);
+    group.add(rod([x, -side * 14 * k, z], [x, side * 24 * k, z], 3.2 * k, 4 * k, fittings));
+    const head = new THREE.Mesh(new THREE.SphereGeometry(8 * k * looks.pegs, 12, 10), fittings);
     head.scale.set(1, 0.9, 0.35);
     head.position.set(x, side * 32 * k, z);
     group.add(head);
@@ -330,40 +368,46 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
   const piece = (t: number, drop: number): P3[] =>
     Array.from({ length: 7 }, (_, i): P3 => {
       const a = 1 - i / 3;
-      const half = (20 - 10 * t) * k;
+      const half = (20 - 10 * t) * k * looks.tailpiece.wide;
       return [front + (end[0] - front) * t, a * half + end[1] * t, -6 * k + (end[2] + 6 * k) * t - 5 * k * a * a - drop];
     });
   group.add(
     surface(
       [0, 0.3, 0.6, 1].map((t) => piece(t, 0)),
-      ebony,
+      tail,
     ),
-    surface([piece(0, 0), piece(0, 6 * k)], ebony),
+    surface([piece(0, 0), piece(0, 6 * k)], tail),
   );
-  strings.forEach((line) => {
+  strings.forEach((line, n) => {
     const y = line.bridge[1] * 0.75;
     const anchor: P3 = [front - 8 * k, y, -4 * k];
-    const gauge = 0.32 + 0.16 * strings.indexOf(line) * -1 + 0.48;
+    const gauge = 0.32 + 0.16 * n * -1 + 0.48;
     const top: P3 = [0, line.bridge[1], line.bridge[2]];
     const head: P3 = [line.nut[0], line.nut[1], line.nut[2]];
     group.add(rod(anchor, top, gauge, gauge, metal, 6), rod(top, head, gauge, gauge, metal, 6));
     group.add(rod(head, [line.nut[0] + 34 * k, line.nut[1] * 0.6, -16 * k], gauge, gauge, metal, 6));
-    group.add(rod([front - 14 * k, y, 1 * k], [front - 6 * k, y, -8 * k], 1.9 * k, 2.6 * k, metal, 8));
+    // One fine tuner is that of the highest string.
+    if (n >= strings.length - looks.tailpiece.tuners) group.add(rod([front - 14 * k, y, 1 * k], [front - 6 * k, y, -8 * k], 1.9 * k, 2.6 * k, metal, 8));
   });
   if (build.endpin > 0) {
     const from = lm['instrument.endButton'];
     group.add(rod(from, [from[0] - build.endpin, from[1], from[2]], 5, 4, metal, 10));
   } else {
-    const rest = new THREE.Mesh(new THREE.SphereGeometry(36 * k, 24, 14), ebony);
-    rest.scale.set(0.72, 0.95, 0.22);
-    rest.position.set(...at(-118, 52, 22));
-    group.add(rest);
+    const { chinRest } = looks;
+    if (chinRest) {
+      const rest = new THREE.Mesh(new THREE.SphereGeometry(36 * k * chinRest.size, 24, 14), fittings);
+      rest.scale.set(0.72, 0.95, 0.22);
+      rest.position.set(...at(chinRest.u, chinRest.y, chinRest.lift));
+      group.add(rest);
+    }
     // A rest of foam on a bar under the back keeps it off the shoulder.
-    const foam = new THREE.Mesh(new THREE.CapsuleGeometry(9 * k, 150 * k, 6, 14), new THREE.MeshLambertMaterial({ color: 0x23262b }));
-    foam.position.set(...at(-92, 4, -frame.ribs - 16));
-    group.add(foam);
+    if (looks.shoulderRest) {
+      const foam = new THREE.Mesh(new THREE.CapsuleGeometry(9 * k, 150 * k, 6, 14), new THREE.MeshLambertMaterial({ color: 0x23262b }));
+      foam.position.set(...at(-92, 4, -frame.ribs - 16));
+      group.add(foam);
+    }
   }
-  const button = new THREE.Mesh(new THREE.SphereGeometry(7 * k, 12, 10), ebony);
+  const button = new THREE.Mesh(new THREE.SphereGeometry(7 * k, 12, 10), fittings);
   button.position.set(...lm['instrument.endButton']);
   group.add(button);
   return group;

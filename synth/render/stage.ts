@@ -72,7 +72,7 @@ export class Stage {
     this.camera.matrixAutoUpdate = false;
     this.instrument = instrumentMesh(this.build, this.performance.strings, scenario.seed);
     this.instrument.matrixAutoUpdate = false;
-    this.bow = new BowMesh(this.build.hair, this.build.bowScale);
+    this.bow = new BowMesh(this.build.hair, this.build.bowScale, this.build.looks.bow);
     this.bow.group.matrixAutoUpdate = false;
     // The skin is made in a quiet posture in mid-bow, so that playing bends it little.
     const { ready: _, ...playing } = scenario;
