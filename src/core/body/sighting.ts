@@ -46,6 +46,10 @@ export const LEAST_SEEN = 0.5;
 export const FACE_POINTS = ['eye.right', 'eye.left', 'nose', 'mouth', 'ear.right', 'ear.left'] as const;
 export type FacePoint = (typeof FACE_POINTS)[number];
 
+/** What a body network looks at: the picture, or its mirror image. It errs otherwise there. */
+export const LOOKS = ['plain', 'mirrored'] as const;
+export type Look = (typeof LOOKS)[number];
+
 /** What body, hand and face networks saw in one frame. */
 export interface BodySighting {
   /** Place of the frame in the film. */
@@ -53,6 +57,8 @@ export interface BodySighting {
   readonly t: number;
   /** The player's; absent where nobody was found. */
   readonly joints?: Joints;
+  /** The look that saw them, where it was one alone. */
+  readonly look?: Look;
   /** Those of other people in the picture, who are not measured. */
   readonly others?: readonly Joints[];
   /** The 21 points of the bow hand, px; absent where no hand was found that could hold the bow. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type BodyJoint, everyJoint } from '../../core/body/sighting';
+import { type BodyJoint, everyJoint, type Look } from '../../core/body/sighting';
 import type { BowOnString } from '../../core/bow/bowState';
 import { NO_BOW } from '../../core/bow/sighting';
 import { cameraFromFieldOfView, project } from '../../core/geometry/camera';
@@ -45,6 +45,15 @@ describe('which frames the networks look at', () => {
     const seen = await seeBody(source, slowFirst, () => ({}), { onProgress: (done) => told.push(done) });
     expect(seen.map((s) => s.frame)).toEqual(framesToSee(times));
     expect(told.at(-1)).toBe(seen.length);
+    // The picture and its mirror image by turns; both where joints were marked.
+    const looks: (Look | undefined)[] = [];
+    await seeBody(
+      source,
+      async (_picture, _hands, { look }) => (looks.push(look), {}),
+      () => ({}),
+      { marked: [7] },
+    );
+    expect(looks.slice(0, 4)).toEqual(['plain', 'mirrored', undefined, 'plain']);
     const stop = new AbortController();
     stop.abort(new Error('stopped'));
     await expect(seeBody(source, slowFirst, () => ({}), { signal: stop.signal })).rejects.toThrow('stopped');
@@ -149,7 +158,7 @@ describe('the hand at the neck', () => {
     const square = { centre: [1, 2] as Vec2, side: 3 };
     const seen = await seeBody(
       source,
-      async (_, { neck }, neckToo) => {
+      async (_, { neck }, { neckToo }) => {
         // By its place the player is known in every picture.
         expect(neck).toEqual(square);
         if (neckToo) asked.push(1);

@@ -4,7 +4,7 @@ import wasmUrl from '@mediapipe/tasks-vision/vision_wasm_module_internal.wasm?ur
 import faceModel from '../../../.cache/models/face.tflite?url';
 import handModel from '../../../.cache/models/hand.task?url';
 import poseModel from '../../../.cache/models/pose.task?url';
-import { type BodyJoint, type BodySighting, everyJoint, type JointSighting, type Joints, mirrorJoints } from '../../core/body/sighting';
+import { type BodyJoint, type BodySighting, everyJoint, type JointSighting, type Joints, LOOKS, type Look, mirrorJoints } from '../../core/body/sighting';
 import { type KnownHands, playerAmong } from '../../core/body/whoPlays';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { drawMirrored } from '../film/mirror';
@@ -74,16 +74,25 @@ export class BodyNetwork {
     });
   }
 
-  /** Joints of the one who plays and of others. The player's are seen in the picture and in its mirror image and taken together: the network errs otherwise there, so the mean errs less and the difference tells by how much. */
-  findPlayer(picture: OffscreenCanvas | ImageBitmap, hands: KnownHands): Pick<BodySighting, 'joints' | 'others'> {
+  /**
+   * Joints of the one who plays and of others. Of both looks the mean is taken: it errs less, and the difference tells by
+   * how much. With one look asked for the other is taken only where that finds nobody.
+   */
+  findPlayer(picture: OffscreenCanvas | ImageBitmap, hands: KnownHands, asked?: Look): Pick<BodySighting, 'joints' | 'others' | 'look'> {
+    if (!asked) return playerAmong(this.seenIn(picture, 'plain'), this.seenIn(picture, 'mirrored'), hands);
+    const people = this.seenIn(picture, asked);
+    const look = people.length > 0 ? asked : LOOKS.find((l) => l !== asked)!;
+    const player = playerAmong(people.length > 0 ? people : this.seenIn(picture, look), [], hands);
+    return player.joints ? { ...player, look } : player;
+  }
+
+  /** The people in a picture, at their places there, by the picture itself or by its mirror image. */
+  private seenIn(picture: OffscreenCanvas | ImageBitmap, look: Look): Joints[] {
+    if (look === 'plain') return this.findBodies(picture);
     const { width, height } = picture;
     if (this.mirror.width !== width || this.mirror.height !== height) [this.mirror.width, this.mirror.height] = [width, height];
     drawMirrored(this.mirror.getContext('2d', { willReadFrequently: true })!, picture);
-    return playerAmong(
-      this.findBodies(picture),
-      this.findBodies(this.mirror).map((joints) => mirrorJoints(joints, width)),
-      hands,
-    );
+    return this.findBodies(this.mirror).map((joints) => mirrorJoints(joints, width));
   }
 
   close(): void {

@@ -1,5 +1,5 @@
 import type { PartSquare } from '../../core/body/partSquare';
-import type { BodySighting } from '../../core/body/sighting';
+import { type BodySighting, LOOKS, type Look } from '../../core/body/sighting';
 import { nearestIndex } from '../../core/nearestIndex';
 import type { FilmPicture } from '../film/frame';
 import type { BowHandPlace } from './bowHand';
@@ -21,8 +21,14 @@ export interface HandPlaces {
 /** What is seen of player and bystanders in one picture. */
 export type Seen = Omit<BodySighting, 'frame' | 't' | 'neckSought'>;
 
-/** What a body network and a hand network see in one picture; the hand at the neck only when it is looked for too. */
-export type SeePicture = (picture: ImageBitmap, hands: HandPlaces, neckToo: boolean) => Promise<Seen>;
+/** How a picture is looked at: whether the hand at the neck is looked for too, and the one look at the player that will do. */
+export interface Glance {
+  readonly neckToo: boolean;
+  readonly look?: Look | undefined;
+}
+
+/** What a body network and a hand network see in one picture. */
+export type SeePicture = (picture: ImageBitmap, hands: HandPlaces, glance: Glance) => Promise<Seen>;
 
 /** Seconds between the frames that are looked at: a bow arm at work turns by a few degrees in that time (ours). */
 const SPACING = 0.2;
@@ -63,11 +69,13 @@ export interface SeeOptions {
   readonly onProgress?: (done: number, total: number) => void;
 }
 
-/** Looks at the player in every few frames. `handsAt` tells where the hands must be in a frame. */
+/** Looks at the player in every few frames, in the picture and in its mirror image by turns (see joinAlternate), in marked ones in both. `handsAt` tells where the hands must be in a frame. */
 export async function seeBody(source: PictureSource, see: SeePicture, handsAt: (frame: number) => HandPlaces, options: SeeOptions = {}): Promise<BodySighting[]> {
   const frames = framesToSee(source.times, options.marked, options.changes);
   const out: BodySighting[] = [];
   let neckFrom = Number.NEGATIVE_INFINITY;
+  const marked = new Set(options.marked);
+  let turn = 0;
   const waiting: Promise<BodySighting>[] = [];
   const takeOldest = async () => {
     out.push(await waiting.shift()!);
@@ -80,7 +88,9 @@ export async function seeBody(source: PictureSource, see: SeePicture, handsAt: (
     const hands = handsAt(index);
     const neckToo = hands.neck !== undefined && t >= neckFrom;
     if (neckToo) neckFrom = t + NECK_SPACING;
-    const seen = see(picture, hands, neckToo).then((s): BodySighting => ({ frame: index, t, ...(neckToo ? { neckSought: true } : {}), ...s }));
+    const seen = see(picture, hands, { neckToo, look: marked.has(index) ? undefined : LOOKS[turn++ % LOOKS.length] }).then(
+      (s): BodySighting => ({ frame: index, t, ...(neckToo ? { neckSought: true } : {}), ...s }),
+    );
     // A failure is told when its picture's turn comes.
     seen.catch(() => undefined);
     waiting.push(seen);

@@ -1,3 +1,4 @@
+import { joinAlternate } from '../../core/body/alternateLooks';
 import { HAND_POINTS } from '../../core/body/hand';
 import { BACK_POINTS, type BackPoint } from '../../core/body/lumbarArch';
 import { BODY_JOINTS, type BodyJoint, type BodySighting, mirrorBody, otherSide } from '../../core/body/sighting';
@@ -103,7 +104,8 @@ async function withPlayer(take: TakeMeasures, marks: Marks, options: MeasureOpti
     return take.mirrored ? { bow: bow && mirrorBowHand(bow, width), neck: neck && mirrorSquare(neck, width) } : { bow, neck };
   };
   const changes = stringChangesOf(take).map((c) => c.t);
-  const bodies = withoutBystanders(await options.lookAtPlayer({ handsAt, marked: markedFrames, changes }, (done, total) => options.onProgress?.(done, total)));
+  const seen = await options.lookAtPlayer({ handsAt, marked: markedFrames, changes }, (done, total) => options.onProgress?.(done, total));
+  const bodies = joinAlternate(withoutBystanders(seen));
   return measureBodies(take, take.mirrored ? bodies.map((b) => mirrorBody(b, width)) : bodies, marked);
 }
 

@@ -6,7 +6,7 @@ import { facePlace, isThere } from '../body/face';
 import { isAtNeck, NECK_CUTS } from '../body/neckHand';
 import { BodyNetworks } from '../body/networks';
 import { PartFinder, type PartNetwork } from '../body/partFinder';
-import type { HandPlaces, Seen } from '../body/seeBody';
+import type { Glance, HandPlaces, Seen } from '../body/seeBody';
 
 const bowHands = new PartFinder(new CutOrder(BOW_HAND_CUTS, 5, 2), holdsBow);
 // Looked for only now and then.
@@ -27,11 +27,11 @@ const api = {
     opening ??= BodyNetworks.open();
     await opening;
   },
-  async see(picture: ImageBitmap, { bow, neck }: HandPlaces, neckToo: boolean): Promise<Seen> {
+  async see(picture: ImageBitmap, { bow, neck }: HandPlaces, { neckToo, look }: Glance): Promise<Seen> {
     opening ??= BodyNetworks.open();
     const networks = await opening;
     try {
-      const people = networks.findPlayer(picture, { bow: bow?.centre, neck: neck?.centre });
+      const people = networks.findPlayer(picture, { bow: bow?.centre, neck: neck?.centre }, look);
       const handOf = (cut: OffscreenCanvas) => networks.findHand(cut);
       const bowHand = bow && (bowHands.find(picture, bow, handOf) ?? findByArm(picture, bow, people.joints, handOf));
       const neckHand = neckToo && neck && neckHands.find(picture, neck, handOf);

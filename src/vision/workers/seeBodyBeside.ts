@@ -17,5 +17,5 @@ export async function seeBodyBeside(): Promise<SeePicture> {
   workers ??= open();
   const list = await workers;
   let turn = 0;
-  return (picture, hands, neckToo) => list[turn++ % list.length]!.see(Comlink.transfer(picture, [picture]), hands, neckToo);
+  return (picture, hands, glance) => list[turn++ % list.length]!.see(Comlink.transfer(picture, [picture]), hands, glance);
 }
