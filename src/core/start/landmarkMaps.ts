@@ -15,12 +15,6 @@ const NEAR = 3;
 const BORDER = 7;
 const BORDER_WORTH = 0.05;
 
-/**
- * The weights in use were taught every place half a pixel of the rendered crop too far right and down (measured on 197
- * crops of players they never saw: 0.44 and 0.42 pixels of the network's picture).
- */
-export const TAUGHT_OFF = 0.43;
-
 export interface SeenPoint {
   /** Pixels of the network's picture. */
   readonly place: Vec2;
@@ -56,7 +50,7 @@ function readMap(maps: ArrayLike<number>, from: number): SeenPoint {
     }
   }
   const pitch = INPUT / CELLS;
-  const inPixels = (cells: number) => (cells + 0.5) * pitch - 0.5 - TAUGHT_OFF;
+  const inPixels = (cells: number) => (cells + 0.5) * pitch - 0.5;
   const place: Vec2 = [inPixels(sx / mass), inPixels(sy / mass)];
   const atBorder = place.some((c) => c < BORDER || c > INPUT - 1 - BORDER);
   return { place, confidence: (mass / total) * (atBorder ? BORDER_WORTH : 1) };

@@ -10,7 +10,7 @@ import { type INSTRUMENT_LANDMARKS, instrumentModel } from '../instrument/landma
 import { normal, seededRandom } from '../random';
 import { chooseStart } from './chooseStart';
 import { type FusedPoint, fuseLooks } from './fuse';
-import { CELLS, INPUT, NETWORK_POINTS, readMaps, TAUGHT_OFF } from './landmarkMaps';
+import { CELLS, INPUT, NETWORK_POINTS, readMaps } from './landmarkMaps';
 import { type FrameLook, REFUSAL_WORDS, REFUSALS } from './outcome';
 import { placeInstrument } from './placeInstrument';
 import { playerRegion } from './playerRegion';
@@ -78,8 +78,8 @@ describe('maps', () => {
     fc.assert(
       fc.property(fc.double({ min: 20, max: 170, noNaN: true }), fc.double({ min: 20, max: 170, noNaN: true }), (x, y) => {
         const [seen] = readMaps(mapsWith([x, y], 0.8));
-        expect(seen!.place[0]).toBeCloseTo(x - TAUGHT_OFF, 1);
-        expect(seen!.place[1]).toBeCloseTo(y - TAUGHT_OFF, 1);
+        expect(seen!.place[0]).toBeCloseTo(x, 1);
+        expect(seen!.place[1]).toBeCloseTo(y, 1);
         expect(seen!.confidence).toBeGreaterThan(0.98);
       }),
     );
