@@ -30,10 +30,10 @@ export function buildInstrument(scenario: Scenario): InstrumentBuild {
   const dimensions = dimensionsOf(scenario.family, scenario.size);
   const random = seededRandom(scenario.seed * 31 + 5);
   // Seed 1 is a plain instrument of its size; corners are drawn through the plate's width instead.
-  const plain = scenario.unlike ? UNLIKE_SPREAD : scenario.seed === 1 ? 0.3 : SPREAD;
+  const spread = scenario.unlike ? UNLIKE_SPREAD : scenario.seed === 1 ? 0.3 : SPREAD;
   const looks = scenario.unlike ? unlikeLooks(scenario.seed) : plainLooks(scenario.seed);
-  const shape = Float64Array.from(SHAPE, (_, i) => (i < 27 ? normal(random) * plain : 0));
-  const width = 1 + 0.012 * normal(random) * plain;
+  const shape = Float64Array.from(SHAPE, (_, i) => (i < 27 ? normal(random) * spread : 0));
+  const width = 1 + 0.012 * normal(random) * spread;
   const lengthways = 1 + (shape[25]! * 3) / 356;
   const base = instrumentModel(dimensions, shape);
   const corner = (u0: number, y0: number) => {
@@ -56,7 +56,7 @@ export function buildInstrument(scenario: Scenario): InstrumentBuild {
     dimensions,
     width,
     lengthways,
-    hair: dimensions.hair * (1 + 0.008 * normal(random) * plain),
+    hair: dimensions.hair * (1 + 0.008 * normal(random) * spread),
     bowScale: cello ? 1.12 * Math.max(0.8, dimensions.hair / 600) : Math.max(0.75, model.frame.scale),
     // The pin is set to the seat.
     endpin: cello ? 0.33 * dimensions.body + scenario.posture.seatHeight : 0,

@@ -40,7 +40,7 @@ export const EMPTY_HANDED = 10_000;
 
 /** What the n-th picture of a player shows; of players with unlike instruments each kind now and then. */
 function kindOf(seed: number, n: number): { readonly held: Held; readonly near: boolean } {
-  if (seed >= UNLIKE) return { held: n % 14 === 6 ? 'plucked' : n % 28 === 12 ? 'nothing' : 'bowed', near: n % 7 === 3 };
+  if (seed >= UNLIKE) return { held: n % 14 === 6 ? 'plucked' : n % 14 === 12 ? 'nothing' : 'bowed', near: n % 7 === 3 };
   if (seed >= EMPTY_HANDED) return { held: n % 3 === 0 ? 'nothing' : 'plucked', near: false };
   return { held: 'bowed', near: seed >= FROM_CLOSE };
 }
