@@ -3,7 +3,7 @@ Trains the landmark network on rendered crops (`npm run synth -- --crops FROM-TO
 
     /usr/bin/python3 training/train.py --crops FOLDER --minutes 60 --out landmarks.onnx
 
-Needs Debian's python3-torch, python3-numpy and python3-opencv. Two cores, under two hours; crops that appear in the
+Needs Debian's python3-torch, python3-numpy, python3-opencv and python3-onnx. Two cores, under two hours; crops that appear in the
 folder while it runs are taken in.
 """
 
