@@ -1,6 +1,6 @@
 import { normal, seededRandom } from '../../src/core/random';
 
-/** A swelling of the outline about `u` (mm of a full-size violin): `wider` is a share of the half width, `along` mm toward the scroll. */
+/** A swelling of the outline about `u`, as far as `reach` (1 sigma): `wider` is a share of the half width, `along` a shift toward the scroll. Lengths in mm of a full-size violin. */
 export interface Swelling {
   readonly u: number;
   readonly reach: number;
@@ -23,6 +23,7 @@ export interface InstrumentLooks {
   readonly purfling: { readonly color: string; readonly width: number; readonly inset: number } | undefined;
   /** The light edge of the plate beyond its varnish. */
   readonly edge: number;
+  /** `width` against the usual, `along` toward the scroll, `apart` from the middle, `turn` in radians. */
   readonly soundHoles: { readonly color: string; readonly width: number; readonly along: number; readonly apart: number; readonly turn: number };
   readonly sides: { readonly hue: number; readonly light: number };
   readonly neck: number;
@@ -31,8 +32,10 @@ export interface InstrumentLooks {
   readonly tapes: readonly { readonly at: number; readonly color: number; readonly width: number }[];
   /** Pegs, button and chin rest. */
   readonly fittings: number;
+  /** `wide` against the usual; fine tuners from the highest string on. */
   readonly tailpiece: { readonly color: number; readonly wide: number; readonly tuners: number };
   readonly bridge: number;
+  /** Its middle on the plate and over its edge; `size` against the usual. */
   readonly chinRest: { readonly u: number; readonly y: number; readonly size: number; readonly lift: number } | undefined;
   readonly shoulderRest: boolean;
   /** Size of the scroll's rolls, and of the pegs, against the usual. */

@@ -21,7 +21,7 @@ const SIZES: Record<'violin' | 'viola' | 'cello', readonly string[]> = {
   cello: ['4/4', '3/4', '1/2'],
 };
 
-/** From this seed on instruments are as unlike as they come, and violas and cellos as frequent as they are hard. */
+/** From this seed on instruments are as unlike as they come, and violas and cellos more frequent: they are the harder ones. */
 export const UNLIKE = 20_000;
 
 /**

@@ -381,7 +381,7 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
   strings.forEach((line, n) => {
     const y = line.bridge[1] * 0.75;
     const anchor: P3 = [front - 8 * k, y, -4 * k];
-    const gauge = 0.32 + 0.16 * n * -1 + 0.48;
+    const gauge = 0.8 - 0.16 * n;
     const top: P3 = [0, line.bridge[1], line.bridge[2]];
     const head: P3 = [line.nut[0], line.nut[1], line.nut[2]];
     group.add(rod(anchor, top, gauge, gauge, metal, 6), rod(top, head, gauge, gauge, metal, 6));
