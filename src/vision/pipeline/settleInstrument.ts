@@ -4,9 +4,10 @@ import { facingOf } from '../../core/geometry/pose';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
-import { SETTLED_BELOW, settlePoses, type Witness } from '../../core/measures/settlePoses';
+import { SETTLED_BELOW, settlePoses } from '../../core/measures/settlePoses';
+import { settleSliding } from '../../core/measures/settleSliding';
 import { instrumentBox } from '../../core/start/placeInstrument';
-import type { LookAtContours } from '../start/lookAtContours';
+import type { LookAtContours, Witness } from '../start/lookAtContours';
 
 /** Seconds between two looks at the contours, and how far about a mark they are looked at too (ours). */
 const EVERY = 0.2;
@@ -17,7 +18,7 @@ const LOW = 0.28;
 /** In a larger box (px at 960 across) a pixel of the network is more than two of the film: the instrument is followed more finely than that (ours). */
 const SMALL = 300;
 
-/** The frames, in order, with the instrument laid on its contours where it was followed less surely, or on its points too where it is mostly seen from low (see settlePoses). `marked` are the frames the course starts from. */
+/** The frames, in order, with the instrument laid on its contours where it was followed less surely, or on its points too where it is mostly seen from low (see settlePoses, settleSliding). `marked` are the frames the course starts from. */
 export async function settleInstrument(
   tracked: readonly TrackedFrame[],
   { camera, model }: Pick<MarksSolution, 'camera' | 'model'>,
@@ -33,7 +34,8 @@ export async function settleInstrument(
     next = t + EVERY;
     return [{ index, pose, bow: hairEndsOf(sighting) }];
   });
-  return settlePoses(tracked, await look(camera, model, asks, witness), marked, witness);
+  const steps = await look(camera, model, asks, witness);
+  return witness === 'points' ? settleSliding(tracked, steps, marked, camera, model) : settlePoses(tracked, steps, marked);
 }
 
 /** What tells most of where an instrument seen so lies. */

@@ -2,11 +2,13 @@ import type { HairEnds } from '../../core/bow/sighting';
 import type { Camera } from '../../core/geometry/camera';
 import type { Pose } from '../../core/geometry/pose';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
-import type { Witness } from '../../core/measures/settlePoses';
 import { colourPicture } from '../image/colourPicture';
 import { stepToContours } from '../instrument/stepToContours';
 import { type FrameEyes, seenPictures } from './frameEyes';
 import { lookAtPoints } from './lookClosely';
+
+/** What the steps of a film are taken from: contours alone, or contours and points found in the picture too, for a film seen from low over the plate. */
+export type Witness = 'contours' | 'points';
 
 /** A frame in which the instrument was followed, and where the bow covers it. */
 export interface ContourAsk {
