@@ -1,5 +1,6 @@
 import { type BowState, hairLine } from '../../core/bow/bowState';
 import { SWITCH_COST } from '../../core/bow/chooseStrings';
+import { PLAYABLE, passesBy } from '../../core/bow/passesBy';
 import { type BowContext, MID_STRIP } from '../../core/bow/residuals';
 import { DEPTH_SIGMA } from '../../core/bow/sharedEnds';
 import { type BowSighting, type EndSighting, NO_BOW } from '../../core/bow/sighting';
@@ -72,9 +73,7 @@ const ALONG_STEP = 0.008;
 const LEAST_MOVE = 0.03;
 /** Missed frames after which the bow is looked for anew, and between such looks. */
 const PATIENCE = 4;
-/** Where a bow can be: contact as a share of the string, skew in degrees (ours). */
-const BEHIND_BRIDGE = -0.1;
-const OVER_FINGERBOARD = 0.36;
+/** Further from square than this no bow plays, degrees (ours). */
 const STEEPEST_SKEW = 40;
 
 /** Follows the bow's line and ends through frames in which the instrument's pose is known. */
@@ -284,7 +283,8 @@ export class BowTracker {
       if (frog && (frog.score > 0.65 || frog.clear > 0.2)) this.frogPatch!.learn(frame, frog.point, u, scales.frog);
       if (tip && (tip.score > 0.65 || tip.clear > 0.2)) this.tipPatch!.learn(frame, tip.point, u, scales.tip);
     }
-    return withMistakes(sighting, Math.max(Math.abs(scales.frog.slant), Math.abs(scales.tip.slant)), unit);
+    const slant = Math.max(Math.abs(scales.frog.slant), Math.abs(scales.tip.slant));
+    return withMistakes(sighting, { slant, passedBy: passesBy(this.context, pose, found.a, found.b) ?? 0, unit });
   }
 
   private endSighting(which: 'frog' | 'tip', { point, score }: FoundEnd, scale: EndScale, unit: number): EndSighting {
@@ -408,7 +408,7 @@ export class BowTracker {
   /** A line far from where a bow can touch the strings is something else: a shelf, a finger, the fingerboard's edge. */
   private plausible(state: BowState): boolean {
     const length = this.context.strings[0]!.nut[0];
-    return state.contact > BEHIND_BRIDGE * length && state.contact < OVER_FINGERBOARD * length && Math.abs(state.skew) < STEEPEST_SKEW;
+    return state.contact > PLAYABLE.from * length && state.contact < PLAYABLE.to * length && Math.abs(state.skew) < STEEPEST_SKEW;
   }
 
   /** After a loss: tries lines over the strip on every string and takes the one that looks most like the bow. */

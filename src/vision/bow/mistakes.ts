@@ -20,14 +20,31 @@ const LINE_SEEN = 0.65;
  * its line loses its say, and how far off (px at 960 across) it may then be (ours: at 25 degrees lines were 1 to 3 px off, below 20 up to 90).
  */
 const END_ON = { from: 0.92, to: 0.94, off: 60 } as const;
+/**
+ * A line that passes by every place where a bow can touch the strings is not that of a bow that plays: beyond the first
+ * (px at 960 across) it may be off by the second times as much (ours: edges of the fingerboard, along which a bow seen
+ * nearly along the strings is easily taken to lie, passed by 4 px).
+ */
+const PASSES_BY = { from: 1, times: 2 } as const;
 
-/** The sighting with line and ends as unsure as those of a bow that looks so much like itself, and points at the camera so nearly (cosine), are. */
-export function withMistakes(sighting: BowSighting, slant: number, unit: number): BowSighting {
+/** What a sighting's doubt depends on besides its likeness. */
+interface SeenSo {
+  /** How nearly the bow points at the camera (cosine). */
+  readonly slant: number;
+  /** By how much its line passes by where a bow can touch the strings, px (see passesBy). */
+  readonly passedBy: number;
+  /** Pixels that one at 960 across has. */
+  readonly unit: number;
+}
+
+/** The sighting with line and ends as unsure as those of a bow that looks so much like itself, and is seen so, are. */
+export function withMistakes(sighting: BowSighting, { slant, passedBy, unit }: SeenSo): BowSighting {
   const { line, score } = sighting;
   const mistake = MISTAKE * unit * Math.max(0, WELL_SEEN - score);
   const unsure = (end: BowSighting['frog']) => end && { ...end, sigma: Math.hypot(end.sigma, mistake), own: Math.hypot(end.own ?? end.sigma, mistake) };
   const endOn = Math.min(1, Math.max(0, (slant - END_ON.from) / (END_ON.to - END_ON.from)));
-  const aside = unit * Math.max(LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, END_ON.off * endOn);
+  const besideStrings = PASSES_BY.times * Math.max(0, passedBy - PASSES_BY.from * unit);
+  const aside = Math.max(unit * LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, unit * END_ON.off * endOn, besideStrings);
   return {
     ...sighting,
     line: line && { ...line, sigmaA: Math.hypot(line.sigmaA, aside), sigmaB: Math.hypot(line.sigmaB, aside) },
