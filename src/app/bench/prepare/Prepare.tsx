@@ -12,20 +12,21 @@ import { nextToConfirm, type TakeWithStudent } from '../../../store/takes';
 import { InstrumentMap } from '../../drawings/InstrumentMap';
 import { PlayerMap } from '../../drawings/PlayerMap';
 import { type OpenFilm, useFramePicture } from '../../film/useFilm';
-import { useLastMarked, useSaveMarks, useSaveTask } from '../../queries';
+import { useLastMarked, useSaveTask } from '../../queries';
 import { Button } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
 import { Tabs } from '../../ui/Tabs';
 import { useKeys } from '../../ui/useKeys';
 import { measuring } from '../measure/measuring';
 import { InstrumentCard } from './InstrumentCard';
-import { Loupe } from './Loupe';
-import { MarkLayer } from './MarkLayer';
+import { MarkStage } from './MarkStage';
 import { acceptPoints, carriedOver, frameMarks, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
 import { askedByName, GROUPS, groupOf, type PointGroup } from './points';
 import { StartLine } from './StartLine';
+import { useMarksWithUndo } from './useMarksWithUndo';
 import { useOffers } from './useOffers';
 import { useProposals } from './useProposals';
+import { useStageBox } from './useStageBox';
 import { useWires } from './useWires';
 import { ViewLine } from './ViewLine';
 
@@ -37,7 +38,6 @@ const GROUP_NAMES = (Object.keys(GROUPS) as PointGroup[]).map((group) => [group,
 export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; film: OpenFilm; measures: MeasuresRecord | null }) {
   const { take, student } = entry;
   const navigate = useNavigate();
-  const save = useSaveMarks(take.id);
   const saveTask = useSaveTask(take.id);
   const { facts } = film;
   const fresh: Marks = {
@@ -46,13 +46,13 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     instrument: { family: student.family, size: student.size, ...(student.side ? { side: student.side } : {}) },
     frames: [],
   };
-  const [own, setMarks] = useState<Marks>(take.marks ?? fresh);
+  const kept = useMarksWithUndo(take.id, take.marks ?? fresh);
+  const own = kept.marks;
   const [busy, setBusy] = useState(false);
   const last = useLastMarked(take.id).data;
   const proposals = useProposals(entry, own.frames.length > 0, busy);
   // What was found by itself stands in for marks until the teacher says yes, or takes it up.
   const marks = proposals.shown ?? own;
-  const [past, setPast] = useState<Marks[]>([]);
   const [search] = useSearchParams();
   const [group, setGroup] = useState<PointGroup>(search.get('mark') === 'hand' ? 'hand' : search.get('mark') === 'body' ? 'body' : 'instrument');
   const startTime = search.has('t') ? Number(search.get('t')) : marks.frames[0]?.t;
@@ -63,10 +63,8 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const [plumbMode, setPlumbMode] = useState(false);
   const [plumbing, setPlumbing] = useState<Point[]>([]);
   const [pointer, setPointer] = useState<Point>();
-  /** A point under way to another place. */
-  const [drag, setDrag] = useState<{ name: string; from: Point; at: Point }>();
   const stage = useRef<HTMLDivElement>(null);
-  const [box, setBox] = useState({ width: 912, height: 513 });
+  const box = useStageBox(stage, facts);
   const picture = useFramePicture(film, index);
   const solved = useWires(marks);
   const t = facts.times[index]!;
@@ -80,35 +78,13 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const spans = measures ? doubtfulSpans(measures.measures) : [];
 
   useEffect(() => {
-    const element = stage.current;
-    if (!element) return;
-    const resize = () => {
-      const width = element.clientWidth;
-      const ratio = facts.width / facts.height;
-      // An upright film has what is told of it at its side, and may be as high as the page.
-      const most = ratio < 1 ? Math.max(420, window.innerHeight - 130) : Math.min(513 * (window.innerWidth >= 1560 ? 1.32 : 1), window.innerHeight - 260);
-      setBox(width / ratio <= most ? { width, height: width / ratio } : { width: most * ratio, height: most });
-    };
-    resize();
-    const watch = new ResizeObserver(resize);
-    watch.observe(element);
-    window.addEventListener('resize', resize);
-    return () => {
-      watch.disconnect();
-      window.removeEventListener('resize', resize);
-    };
-  }, [facts.width, facts.height]);
-
-  useEffect(() => {
     if (proposals.shown) setIndex(nearestIndex(facts.times, proposals.shown.frames[0]!.t));
   }, [proposals.shown, facts.times]);
 
   const scale = box.width / facts.width;
   const change = (to: Marks) => {
-    setPast((p) => [...p, own].slice(-200));
-    setMarks(to);
+    kept.change(to);
     proposals.leave();
-    save.mutate(to.frames.length ? to : undefined);
   };
   const place = (point: Point) => {
     const inside: Point = [Math.min(facts.width, Math.max(0, point[0])), Math.min(facts.height, Math.max(0, point[1]))];
@@ -125,13 +101,6 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     change(placePoint(marks, t, asked.name, inside));
     setSelected(undefined);
   };
-  const undo = () => {
-    const before = past.at(-1);
-    if (!before) return;
-    setPast((p) => p.slice(0, -1));
-    setMarks(before);
-    save.mutate(before.frames.length ? before : undefined);
-  };
   const lastPlaced = selected ?? Object.keys(points).at(-1);
   const nudge = (dx: number, dy: number) => {
     const name = lastPlaced;
@@ -147,7 +116,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   };
   const measure = async () => {
     if (missing || solved.problem) return;
-    if (proposals.shown) await save.mutateAsync(marks);
+    if (proposals.shown) await kept.keep(marks);
     measuring.enqueue(take.id, 'next');
     const next = proposals.shown && (await nextToConfirm(database, take.id));
     await navigate(next ? `/takes/${next.id}/prepare` : `/takes/${take.id}/review`);
@@ -175,7 +144,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     ...(proposals.shown && { y: () => void measure(), j: adjust, n: proposals.another, x: proposals.leave }),
     ...(!proposals.shown && { x: notInView }),
     c: () => pointer && place(pointer),
-    z: undo,
+    z: kept.undo,
     m: () => void measure(),
     h: guess,
     a: accept,
@@ -207,11 +176,6 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
       toast((error as Error).message);
     }
   };
-  const toPicture = (event: React.PointerEvent): Point => {
-    const rect = event.currentTarget.getBoundingClientRect();
-    return [(event.clientX - rect.left) / scale, (event.clientY - rect.top) / scale];
-  };
-  const focus = selected && points[selected] ? (points[selected] as Point) : pointer;
   const count = Object.keys(points).filter((name) => groupOf(name) === group).length;
   const show = (to: PointGroup) => {
     setGroup(to);
@@ -222,54 +186,35 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     <main className="grid grid-cols-[minmax(0,1fr)_308px] gap-5 px-5 max-[1100px]:grid-cols-[minmax(0,1fr)_268px] min-[1560px]:grid-cols-[minmax(0,1fr)_340px]">
       <section ref={stage} className={`min-w-0 ${facts.width < facts.height ? 'flex items-start gap-6' : ''}`}>
         <div style={{ width: box.width }} className="shrink-0">
-          <div
-            className="relative cursor-crosshair overflow-hidden rounded-plate bg-film"
-            style={{ width: box.width, height: box.height, touchAction: 'none' }}
-            data-testid="film"
-            onPointerMove={(event) => {
-              const p = toPicture(event);
-              setPointer(p);
-              if (drag) setDrag({ ...drag, at: p });
-            }}
-            onPointerUp={() => {
-              if (drag && Math.hypot(drag.at[0] - drag.from[0], drag.at[1] - drag.from[1]) * scale > 3) {
-                change(placePoint(marks, t, drag.name, drag.at));
-                setSelected(undefined);
-              }
-              setDrag(undefined);
-            }}
-            onPointerLeave={() => {
-              setPointer(undefined);
-              setDrag(undefined);
-            }}
-            onPointerDown={(event) => {
-              event.preventDefault();
+          <MarkStage
+            size={box}
+            scale={scale}
+            picture={picture?.bitmap}
+            wire={wire}
+            points={points}
+            found={here?.found ?? []}
+            guessed={here?.guessed ?? []}
+            offered={offered}
+            plumb={plumbing.length ? plumbing : (marks.plumb ?? [])}
+            selected={selected}
+            aim={pointer && (plumbMode || (asked && !selected)) ? pointer : undefined}
+            pointer={pointer}
+            onPointer={setPointer}
+            isMarked={(name) => !plumbMode && groupOf(name) === group}
+            asked={asked?.name}
+            onTakeUp={(name) => {
               setBusy(true);
-              // The slider gives the arrow keys back to the marks.
-              if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
-              const p = toPicture(event);
-              const hit = Object.entries(points).find(([name, q]) => groupOf(name) === group && Math.hypot(q[0] - p[0], q[1] - p[1]) * scale < 8);
-              if (hit && !plumbMode && hit[0] !== asked?.name) {
-                setSelected(hit[0]);
-                setDrag({ name: hit[0], from: p, at: p });
-              } else if (!proposals.shown) place(p);
+              setSelected(name);
+            }}
+            onClick={(at) => {
+              setBusy(true);
+              if (!proposals.shown) place(at);
+            }}
+            onDrop={(name, at) => {
+              change(placePoint(marks, t, name, at));
+              setSelected(undefined);
             }}
           >
-            <FrameCanvas picture={picture?.bitmap} width={box.width} height={box.height} />
-            <MarkLayer
-              width={box.width}
-              height={box.height}
-              scale={scale}
-              wire={wire}
-              points={(drag ? { ...points, [drag.name]: drag.at } : points) as Record<string, Point>}
-              found={here?.found ?? []}
-              guessed={here?.guessed ?? []}
-              offered={offered}
-              plumb={plumbing.length ? plumbing : (marks.plumb ?? [])}
-              selected={selected}
-              aim={pointer && (plumbMode || (asked && !selected)) ? pointer : undefined}
-            />
-            {picture && focus && <Loupe picture={picture.bitmap} point={focus} shown={[focus[0] * scale, focus[1] * scale]} width={box.width} height={box.height} />}
             {wire && !pointer && !proposals.shown && (
               <span className="absolute right-3 bottom-3 rounded-plate bg-film/85 px-5 py-1 text-white">
                 {wire.worst.distance < 1.6 * (facts.width / 960)
@@ -277,7 +222,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
                   : `${askedByName.get(wire.worst.landmark)?.title ?? wire.worst.landmark} is ${wire.worst.distance.toFixed(1)} px off the wire`}
               </span>
             )}
-          </div>
+          </MarkStage>
           <div className="mt-2 flex items-center gap-3">
             <Button keyCap="[" aria-label="One frame back" onClick={() => go(-1)}>
               back
@@ -388,7 +333,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
             <Button keyCap="X" disabled={!asked} onClick={notInView}>
               Not in view
             </Button>
-            <Button keyCap="Z" disabled={past.length === 0} onClick={undo}>
+            <Button keyCap="Z" disabled={!kept.canUndo} onClick={kept.undo}>
               Undo
             </Button>
             <Button keyCap="P" aria-pressed={plumbMode} onClick={togglePlumb}>
@@ -423,16 +368,4 @@ function headline(problem: string | undefined, missing: string | undefined, coun
   if (count === 0) return 'Step to a frame in which instrument and bow are clear, then mark.';
   if (missing) return `Still wanted: ${missing}.`;
   return 'This is enough to measure.';
-}
-
-function FrameCanvas({ picture, width, height }: { picture: ImageBitmap | undefined; width: number; height: number }) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
-    const c = canvas.current;
-    if (!c || !picture) return;
-    c.width = picture.width;
-    c.height = picture.height;
-    c.getContext('2d')!.drawImage(picture, 0, 0);
-  }, [picture]);
-  return <canvas ref={canvas} style={{ width, height }} className="block" />;
 }
