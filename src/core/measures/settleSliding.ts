@@ -117,7 +117,7 @@ function movesOf(camera: Camera, model: InstrumentModel, pose: Pose): Moves | un
   const [scroll, end] = (['instrument.scroll', 'instrument.endButton'] as const).map((name) => project(camera, toOuter(pose, model.landmarks[name])));
   if (!scroll || !end) return undefined;
   const [x, y] = [scroll[0] - end[0], scroll[1] - end[1]];
-  const length = Math.hypot(x, y);
+  const length = Math.hypot(x, y) || 1;
   const { matrix, rhs, count } = anchorEquations(pose, camera, model, (_, __, here) => [here[0] + x / length, here[1] + y / length]);
   const slide = choleskySolve(choleskyFactor(matrix, 6), 6, rhs);
   const pixels = (step: readonly number[]) => step.reduce((sum, v, k) => sum + v * rhs[k]!, 0) / count;
