@@ -38,6 +38,17 @@ describe('strokes', () => {
     expect(segmentStrokes(landing(0.08))).toHaveLength(0);
   });
 
+  it('are not made of a travel within what is doubted at one end alone, but of one doubted alike all along', () => {
+    const approach = (u: (share: number) => number) =>
+      Array.from({ length: 40 }, (_, i) => {
+        const share = Math.min(i, 15) / 15;
+        return { ...frame(i, undefined), values: { bow_position: { value: 0.11 - 0.09 * share, u: u(share) } } };
+      });
+    expect(segmentStrokes(approach((share) => 0.1 - 0.065 * share))).toHaveLength(0);
+    expect(segmentStrokes(approach(() => 0.07))).toHaveLength(1);
+    expect(segmentStrokes(approach((share) => 0.04 - 0.03 * share))).toHaveLength(1);
+  });
+
   it('end where nothing was measured for long', () => {
     const frames = Array.from({ length: 60 }, (_, i) => frame(i, i >= 25 && i < 40 ? undefined : i / 60));
     expect(segmentStrokes(frames)).toHaveLength(2);

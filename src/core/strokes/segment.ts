@@ -9,6 +9,8 @@ export const MIN_SECONDS = 0.08;
 const MAX_GAP = 0.3;
 /** At its ends a stroke begins where the bow has left its turning point by this share (ours). */
 const REST = 0.004;
+/** A stroke travels so many times the doubt that its two ends do not share (ours). */
+const SURE = 1.5;
 /** A stroke must cover this share of the bow to speak of an arc (ours). */
 const ARC_SHARE = 0.3;
 
@@ -59,6 +61,8 @@ export function segmentStrokes(frames: readonly FrameMeasures[]): Stroke[] {
   for (const run of runs) {
     if (run.length < 3) continue;
     const turns = turningPoints(run);
+    // What is wrong all along, as a frog placed by guess, does not change how far the bow travels: at most the least doubt of all.
+    const shared = Math.min(...run.map((q) => q.u));
     for (let k = 1; k < turns.length; k++) {
       const inside = run.filter((q) => q.i >= turns[k - 1]!.i && q.i <= turns[k]!.i);
       const [a, b] = [turns[k - 1]!.p, turns[k]!.p];
@@ -66,7 +70,7 @@ export function segmentStrokes(frames: readonly FrameMeasures[]): Stroke[] {
       const start = inside.findLast((q) => Math.abs(q.p - a) <= REST && q.t <= (turns[k - 1]!.t + turns[k]!.t) / 2) ?? inside[0]!;
       const end = inside.find((q) => Math.abs(q.p - b) <= REST && q.t > start.t) ?? inside[inside.length - 1]!;
       // A bow that is put on the string, hardly seen, may seem to travel: not beyond its doubt.
-      const least = Math.max(MIN_TRAVEL, (start.u + end.u) / 2);
+      const least = Math.max(MIN_TRAVEL, (start.u + end.u) / 2, SURE * Math.sqrt(start.u ** 2 + end.u ** 2 - 2 * shared ** 2));
       if (Math.abs(b - a) < least || end.t - start.t < MIN_SECONDS) continue;
       strokes.push(summarise(strokes.length, frames, start.i, end.i, start.p, end.p));
     }
