@@ -16,7 +16,7 @@ interface MarkStageProps extends Pick<MarkLayerProps, 'wire' | 'points' | 'found
   readonly pointer: Point | undefined;
   readonly onPointer: (at: Point | undefined) => void;
   /** Marks that a click may be meant for, and the one of them that a click places anew. */
-  readonly isMarked: (name: string) => boolean;
+  readonly mayBeMeant: (name: string) => boolean;
   readonly asked: string | undefined;
   readonly onTakeUp: (name: string) => void;
   /** A click beside the marks, and a mark dragged elsewhere. */
@@ -27,7 +27,7 @@ interface MarkStageProps extends Pick<MarkLayerProps, 'wire' | 'points' | 'found
 }
 
 /** The film's frame with the marks on it: click, drag, and the loupe about the pointer. */
-export function MarkStage({ size, scale, picture, pointer, onPointer, isMarked, asked, onTakeUp, onClick, onDrop, children, points, selected, ...layer }: MarkStageProps) {
+export function MarkStage({ size, scale, picture, pointer, onPointer, mayBeMeant, asked, onTakeUp, onClick, onDrop, children, points, selected, ...layer }: MarkStageProps) {
   /** A point under way to another place. */
   const [drag, setDrag] = useState<{ name: string; from: Point; at: Point }>();
   const toPicture = (event: React.PointerEvent): Point => {
@@ -59,7 +59,7 @@ export function MarkStage({ size, scale, picture, pointer, onPointer, isMarked, 
         // The slider gives the arrow keys back to the marks.
         if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
         const p = toPicture(event);
-        const near = Object.entries(points).filter(([name, q]) => isMarked(name) && apart(p, q) < HIT);
+        const near = Object.entries(points).filter(([name, q]) => mayBeMeant(name) && apart(p, q) < HIT);
         const hit = near.sort(([, a], [, b]) => apart(p, a) - apart(p, b))[0]?.[0];
         if (hit !== undefined && hit !== asked) {
           onTakeUp(hit);

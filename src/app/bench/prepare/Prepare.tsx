@@ -200,7 +200,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
             aim={pointer && (plumbMode || (asked && !selected)) ? pointer : undefined}
             pointer={pointer}
             onPointer={setPointer}
-            isMarked={(name) => !plumbMode && groupOf(name) === group}
+            mayBeMeant={(name) => !plumbMode && groupOf(name) === group}
             asked={asked?.name}
             onTakeUp={(name) => {
               setBusy(true);
