@@ -22,13 +22,16 @@ function lightIn(picture: ImageBitmap): Light {
 export type Clearing = 'lifted' | 'sharpened' | 'smoothed';
 
 /** The pictures as networks see them best. `light`: as they were filmed. Each one given is closed where another takes its place. */
-export async function* clearPictures(pictures: AsyncIterable<FilmPicture>, clearing: Clearing = 'lifted'): AsyncGenerator<FilmPicture & { readonly light: Light }> {
-  for await (const given of pictures) {
-    const light = lightIn(given.picture);
-    const exponent = liftOf(light);
-    const asItIs = exponent === undefined && clearing !== 'sharpened';
-    yield { ...given, picture: asItIs ? given.picture : toned(given.picture, exponent, clearing), light };
-  }
+export async function* clearPictures(pictures: AsyncIterable<FilmPicture>, clearing?: Clearing): AsyncGenerator<FilmPicture & { readonly light: Light }> {
+  for await (const { index, picture } of pictures) yield { index, ...clearPicture(picture, clearing) };
+}
+
+/** The same for one picture. */
+export function clearPicture(given: ImageBitmap, clearing: Clearing = 'lifted'): { readonly picture: ImageBitmap; readonly light: Light } {
+  const light = lightIn(given);
+  const exponent = liftOf(light);
+  const asItIs = exponent === undefined && clearing !== 'sharpened';
+  return { picture: asItIs ? given : toned(given, exponent, clearing), light };
 }
 
 function toned(picture: ImageBitmap, exponent: number | undefined, clearing: Clearing): ImageBitmap {

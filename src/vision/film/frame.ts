@@ -1,4 +1,4 @@
-/** One decoded picture, upright. Only brightness is kept at full size; colour at half size when asked for. */
+/** One decoded picture, upright: its brightness, and in colour where that was asked for. */
 export interface Frame {
   /** Place in presentation order, from 0. */
   readonly index: number;
@@ -8,7 +8,12 @@ export interface Frame {
   readonly height: number;
   /** Brightness 0..255, row by row without padding. */
   readonly luma: Uint8Array;
+  /** Only where it was asked for; whoever takes the frame closes it. */
+  readonly picture?: ImageBitmap | undefined;
 }
+
+/** Whether a frame is wanted in colour too. */
+export type InColour = (index: number) => boolean;
 
 /** A picture in colour of a frame, upright. */
 export interface FilmPicture {
@@ -23,7 +28,7 @@ export interface FrameSource {
   /** Presentation time of every frame in seconds from the first. */
   readonly times: Float64Array;
   /** Frames from `from` to `to` (exclusive) in order. */
-  forward(from: number, to: number): AsyncIterable<Frame>;
+  forward(from: number, to: number, inColour?: InColour): AsyncIterable<Frame>;
 }
 
 /** Gives single frames, each time a copy of its own. @throws Error where one cannot be decoded. */
@@ -65,12 +70,12 @@ export async function* ahead<T>(frames: AsyncIterable<T>): AsyncGenerator<T> {
 }
 
 /** Frames from `from` down to `to` (inclusive); decodes short runs forward and hands them out reversed. */
-export function backward(source: FrameSource, from: number, to: number): AsyncIterable<Frame> {
+export function backward(source: FrameSource, from: number, to: number, inColour?: InColour): AsyncIterable<Frame> {
   async function* runs(): AsyncGenerator<Frame[]> {
     for (let end = from + 1; end > to; ) {
       const start = Math.max(to, end - CHUNK);
       const run: Frame[] = [];
-      for await (const frame of source.forward(start, end)) run.push(frame);
+      for await (const frame of source.forward(start, end, inColour)) run.push(frame);
       yield run;
       end = start;
     }

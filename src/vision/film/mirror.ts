@@ -1,13 +1,13 @@
 import type { Frame, FrameSource } from './frame';
 
-/** The same film seen in a mirror: what a left-handed player shows becomes right-handed. */
+/** The same film seen in a mirror: what a left-handed player shows becomes right-handed. Pictures in colour stay as they were filmed. */
 export function mirrored(source: FrameSource): FrameSource {
   return {
     width: source.width,
     height: source.height,
     times: source.times,
-    async *forward(from, to) {
-      for await (const frame of source.forward(from, to)) yield flip(frame);
+    async *forward(from, to, inColour) {
+      for await (const frame of source.forward(from, to, inColour)) yield flip(frame);
     },
   };
 }

@@ -1,7 +1,7 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
 import { nearestIndex } from '../../core/nearestIndex';
 import { readSound, type Sound } from '../sound/readSound';
-import type { FilmPicture, Frame, FrameSource } from './frame';
+import type { FilmPicture, Frame, FrameSource, InColour } from './frame';
 
 /** A film that cannot be used; the message says why and what to do, in the teacher's words. */
 export class FilmError extends Error {
@@ -20,6 +20,9 @@ export interface FilmFacts {
   /** Presentation time of the first frame in the file's own clock, seconds. */
   readonly offset: number;
 }
+
+/** Presentation times are asked for a little late (seconds), so that rounding does not give the frame before. */
+const HAIR = 1e-5;
 
 const PREPARE = 'Save it as MP4 with H.264 (on many phones: camera settings, "most compatible"), then drop it again.';
 
@@ -137,7 +140,8 @@ export class Film implements FrameSource {
     return nearestIndex(this.facts.times, timestamp - this.facts.offset);
   }
 
-  async *forward(from: number, to: number): AsyncGenerator<Frame> {
+  async *forward(from: number, to: number, inColour?: InColour): AsyncGenerator<Frame> {
+    const drawn = inColour && this.drawing();
     let scratch = new Uint8Array(0);
     for await (const sample of this.samples(from, to)) {
       try {
@@ -149,7 +153,7 @@ export class Film implements FrameSource {
         const turned = this.rotation % 180 !== 0;
         const width = turned ? sample.visibleRect.height : sample.visibleRect.width;
         const height = turned ? sample.visibleRect.width : sample.visibleRect.height;
-        yield { index, t: this.facts.times[index]!, width, height, luma };
+        yield { index, t: this.facts.times[index]!, width, height, luma, ...(drawn && inColour(index) ? { picture: drawn(sample) } : {}) };
       } finally {
         sample.close();
       }
@@ -158,20 +162,30 @@ export class Film implements FrameSource {
 
   /** Upright pictures in colour of the frames asked for (rising), in order; the caller closes each. */
   async *pictures(frames: readonly number[]): AsyncGenerator<FilmPicture> {
-    if (frames.length === 0) return;
-    const wanted = new Set(frames);
-    const canvas = new OffscreenCanvas(this.width, this.height);
-    const context = canvas.getContext('2d')!;
-    for await (const sample of this.samples(frames[0]!, frames.at(-1)! + 1)) {
+    const { times, offset } = this.facts;
+    const drawn = this.drawing();
+    let at = 0;
+    // Where a key frame lies between two of them, what comes before it is not decoded.
+    for await (const sample of new VideoSampleSink(this.track).samplesAtTimestamps(frames.map((i) => times[i]! + offset + HAIR))) {
+      const index = frames[at++]!;
+      if (!sample) continue;
       try {
-        const index = this.indexOf(sample.timestamp);
-        if (!wanted.has(index)) continue;
-        sample.draw(context, 0, 0, this.width, this.height);
-        yield { index, picture: canvas.transferToImageBitmap() };
+        // One that cannot be decoded is left out, not told as the one before it.
+        if (this.indexOf(sample.timestamp) === index) yield { index, picture: drawn(sample) };
       } finally {
         sample.close();
       }
     }
+  }
+
+  /** Makes upright pictures of samples. */
+  private drawing(): (sample: VideoSample) => ImageBitmap {
+    const canvas = new OffscreenCanvas(this.width, this.height);
+    const context = canvas.getContext('2d')!;
+    return (sample) => {
+      sample.draw(context, 0, 0, this.width, this.height);
+      return canvas.transferToImageBitmap();
+    };
   }
 
   /** The film's sound in the clock of its pictures; undefined without any. */

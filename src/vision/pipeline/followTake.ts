@@ -12,9 +12,8 @@ import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
 import type { Belief, BowMark, WholeBow } from '../bow/markedBow';
 import { ahead, backward, type Frame, type FrameAt, type FrameSource, keptFrames } from '../film/frame';
 import { type InstrumentSighting, InstrumentTracker } from '../instrument/instrumentTracker';
-import type { LookAtContours } from '../start/lookAtContours';
-import type { LookForBow } from '../start/lookForBow';
-import type { LookForInstrument } from '../start/lookForInstrument';
+import type { Afresh } from '../start/afresh';
+import { LookOnTheWay } from './lookOnTheWay';
 import { mendBow } from './mendBow';
 import { mendInstrument } from './mendInstrument';
 import { resumeBow } from './resumeBow';
@@ -46,7 +45,7 @@ export interface FollowOptions {
   /** Where the bow is followed; on this thread if not given. */
   readonly openBow?: OpenBowFollower;
   /** Looks afresh at the bow, at an instrument that was lost and at one that was followed less surely, so that what was mistaken, lost or strayed is put right. */
-  readonly lookAfresh?: { readonly bow: LookForBow; readonly instrument: LookForInstrument; readonly contours: LookAtContours } | undefined;
+  readonly lookAfresh?: Pick<Afresh, 'bow' | 'instrument' | 'contours' | 'glance'> | undefined;
 }
 
 /**
@@ -85,8 +84,11 @@ export async function followTake(
     instrument.addKeyFrame(await frameAt(index), pose, frog && tip ? { frog, tip } : undefined);
   }
 
+  const { lookAfresh, signal } = options;
+  const onTheWay = lookAfresh && new LookOnTheWay(lookAfresh.glance, solution, context, source.times, sorted);
+
   /** Frames whose bow is still looked for, oldest first: the instrument goes ahead by at most so many. */
-  const waiting: { seen: InstrumentSighting; t: number; bow: Promise<FollowedBow> }[] = [];
+  const waiting: { seen: InstrumentSighting; t: number; picture: ImageBitmap | undefined; bow: Promise<FollowedBow> }[] = [];
   /** How blurred the frame followed from is. */
   let blur: number | undefined;
   /** Frames followed since the last mark, in the order of following. */
@@ -96,7 +98,7 @@ export async function followTake(
     out.set(index, { ...before, sighting: { ...before.sighting, frog: undefined, tip: undefined } });
   };
   const takeOldest = async () => {
-    const { seen, t, bow: followed } = waiting.shift()!;
+    const { seen, t, picture, bow: followed } = waiting.shift()!;
     const { sighting, inPicture, mistaken } = await followed;
     for (const index of taken.slice(Math.max(0, taken.length - mistaken))) withdrawEnds(index);
     taken.push(seen.index);
@@ -104,6 +106,7 @@ export async function followTake(
     const sure = seen.quality > 0;
     const tracked: TrackedFrame = { index: seen.index, t, pose: sure ? seen.pose : undefined, quality: seen.quality, blur, sighting };
     out.set(seen.index, tracked);
+    await onTheWay?.see(tracked, picture);
     options.onFrame?.(tracked, out.size, total);
   };
   const run = async (anchor: Anchor, belief: Belief | undefined, frames: AsyncIterable<Frame>) => {
@@ -112,15 +115,14 @@ export async function followTake(
     if (belief) await bow.startAt(belief);
     taken.length = 0;
     try {
-      for await (const frame of frames) {
-        options.signal?.throwIfAborted();
-        if (frame.index < span.from || frame.index > span.to) continue;
+      for await (const { picture, ...frame } of frames) {
+        signal?.throwIfAborted();
         if (waiting.length >= BOW_BEHIND) await takeOldest();
         const seen = instrument.follow(frame);
         const followed = seen.quality > 0 && bowKnown ? bow.follow(frame, seen.pose) : Promise.resolve(UNSEEN);
         // A failure is told when its frame's turn comes.
         followed.catch(() => undefined);
-        waiting.push({ seen, t: frame.t, bow: followed });
+        waiting.push({ seen, t: frame.t, picture, bow: followed });
       }
       while (waiting.length > 0) await takeOldest();
     } finally {
@@ -134,14 +136,13 @@ export async function followTake(
     bowKnown ||= belief !== undefined;
     const from = k === 0 ? span.from : Math.max(span.from, Math.ceil((sorted[k - 1]!.index + anchor.index) / 2));
     const to = k === sorted.length - 1 ? span.to : Math.min(span.to, Math.ceil((anchor.index + sorted[k + 1]!.index) / 2) - 1);
-    if (to >= anchor.index) await run(anchor, belief, ahead(source.forward(Math.max(anchor.index, from), to + 1)));
-    if (from < anchor.index) await run(anchor, belief, backward(source, Math.min(anchor.index - 1, to), from));
+    if (to >= anchor.index) await run(anchor, belief, ahead(source.forward(Math.max(anchor.index, from), to + 1, onTheWay?.wants)));
+    if (from < anchor.index) await run(anchor, belief, backward(source, Math.min(anchor.index - 1, to), from, onTheWay?.wants));
     if (mark) {
       const followed = [...out.values()].filter(({ index }) => index >= from && index <= to);
       for (const frame of layOnHair(followed, await bow.markSigma(unit), unit)) out.set(frame.index, frame);
     }
   }
-  const { lookAfresh, signal } = options;
   const lost = [...out.values()].flatMap(({ index, pose }) => (pose ? [] : [index]));
   if (lookAfresh) await mendInstrument({ source, camera: solution.camera, instrument, tracked: out, look: lookAfresh.instrument, signal });
   if (lookAfresh && bowKnown) {

@@ -9,10 +9,11 @@ import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { BowFollower } from '../bow/bowFollower';
 import { beliefFromEnds } from '../bow/markedBow';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
+import { spaced } from '../film/spaced';
 import type { BowOpinion, FreshBow, LookForBow } from '../start/lookForBow';
 
 /** Seconds between two looks at the bow, and between those where it was lost or about one that disagreed (ours). */
-const EVERY = 1.5;
+export const LOOK_AT_BOW_EVERY = 1.5;
 const CLOSER = 0.3;
 /** A frog that was placed by guess is looked at in so many pictures at least, however short the film (ours). */
 const LOOKS_AT_FROG = 6;
@@ -165,7 +166,7 @@ export async function mendBow(input: MendInput): Promise<number> {
   const [first, last] = [indices[0]!, indices[indices.length - 1]!];
   const lost = indices.filter((i) => tracked.get(i)!.pose && lostLong(i));
   const guessed = indices.some((i) => tracked.get(i)!.sighting.frog?.guess);
-  const every = guessed ? Math.min(EVERY, (timeOf(last) - timeOf(first)) / LOOKS_AT_FROG) : EVERY;
+  const every = guessed ? Math.min(LOOK_AT_BOW_EVERY, (timeOf(last) - timeOf(first)) / LOOKS_AT_FROG) : LOOK_AT_BOW_EVERY;
   await ask([...spaced(indices, timeOf, every), ...spaced(lost, timeOf, CLOSER)]);
   for (const frame of frogByLooks(
     indices.map((i) => tracked.get(i)!),
@@ -174,7 +175,7 @@ export async function mendBow(input: MendInput): Promise<number> {
     tracked.set(frame.index, frame);
   const astray = indices.filter((i) => contradiction(i));
   if (astray.length === 0) return 0;
-  const near = indices.filter((i) => astray.some((a) => Math.abs(timeOf(i) - timeOf(a)) < EVERY));
+  const near = indices.filter((i) => astray.some((a) => Math.abs(timeOf(i) - timeOf(a)) < LOOK_AT_BOW_EVERY));
   await ask(spaced(near, timeOf, CLOSER));
 
   let mended = 0;
@@ -215,19 +216,6 @@ export async function mendBow(input: MendInput): Promise<number> {
 
 /** Another look must agree, or the course there was must be met on every side: a find that falls back to it on one side alone was none. */
 const borneOut = (courses: readonly Course[]) => courses.some((c) => c.end === 'agreed') || courses.every((c) => c.end === 'joined');
-
-/** Frames about so many seconds apart, the first and last among them a little inside. */
-function spaced(indices: readonly number[], timeOf: (index: number) => number, seconds: number): number[] {
-  const out: number[] = [];
-  let next = Number.NEGATIVE_INFINITY;
-  for (const index of indices) {
-    const t = timeOf(index);
-    if (t < next) continue;
-    out.push(index);
-    next = t + seconds;
-  }
-  return out;
-}
 
 const subtract = (a: Vec2, b: Vec2): Vec2 => [a[0] - b[0], a[1] - b[1]];
 const distance = (a: Vec2, b: Vec2) => Math.hypot(...subtract(a, b));

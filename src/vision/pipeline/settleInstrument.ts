@@ -1,16 +1,17 @@
 import { hairEndsOf } from '../../core/bow/sighting';
 import type { Camera } from '../../core/geometry/camera';
-import { facingOf } from '../../core/geometry/pose';
+import { facingOf, type Pose } from '../../core/geometry/pose';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import { SETTLED_BELOW, settlePoses } from '../../core/measures/settlePoses';
 import { settleSliding } from '../../core/measures/settleSliding';
 import { instrumentBox } from '../../core/start/placeInstrument';
+import { spaced } from '../film/spaced';
 import type { LookAtContours, Witness } from '../start/lookAtContours';
 
 /** Seconds between two looks at the contours, and how far about a mark they are looked at too (ours). */
-const EVERY = 0.2;
+export const LOOK_AT_CONTOURS_EVERY = 0.2;
 const ABOUT_MARK = 0.3;
 
 /** A plate seen from lower than this (sine of the angle) hardly tells where along itself the instrument lies (ours: films at 0.24 and less gained by points, one at 0.32 lost). */
@@ -25,23 +26,25 @@ export async function settleInstrument(
   marked: readonly number[],
   look: LookAtContours,
 ): Promise<TrackedFrame[]> {
-  const witness = witnessFor(tracked, camera, model);
+  const posed = tracked.flatMap((f) => f.pose ?? []);
+  const witness = witnessFor(posed, camera, model);
   if (witness === 'contours' && !tracked.some((f) => f.pose && f.quality < SETTLED_BELOW)) return [...tracked];
   const marks = tracked.filter((f) => marked.includes(f.index)).map((f) => f.t);
-  let next = Number.NEGATIVE_INFINITY;
-  const asks = tracked.flatMap(({ index, t, pose, quality, sighting }) => {
-    if (!pose || t < next || (witness === 'contours' && quality >= SETTLED_BELOW && !marks.some((m) => Math.abs(m - t) <= ABOUT_MARK))) return [];
-    next = t + EVERY;
-    return [{ index, pose, bow: hairEndsOf(sighting) }];
+  const asks = spaced(tracked, (f) => f.t, LOOK_AT_CONTOURS_EVERY).flatMap((frame) => {
+    const { index, pose, sighting } = frame;
+    return pose && (witness === 'points' || tellsByContours(frame, marks)) ? [{ index, pose, bow: hairEndsOf(sighting) }] : [];
   });
   const steps = await look(camera, model, asks, witness);
   return witness === 'points' ? settleSliding(tracked, steps, marked, camera, model) : settlePoses(tracked, steps, marked);
 }
 
+/** Whether the contours of a frame are asked about: where the instrument was followed less surely, and about each mark (`marks`, s), where what they say is taken for nothing. */
+export const tellsByContours = ({ t, quality }: Pick<TrackedFrame, 't' | 'quality'>, marks: readonly number[]): boolean =>
+  quality < SETTLED_BELOW || marks.some((m) => Math.abs(m - t) <= ABOUT_MARK);
+
 /** What tells most of where an instrument seen so lies. */
-function witnessFor(tracked: readonly TrackedFrame[], camera: Camera, model: InstrumentModel): Witness {
-  const posed = tracked.flatMap((f) => f.pose ?? []);
+export function witnessFor(poses: readonly Pose[], camera: Camera, model: InstrumentModel): Witness {
   const small = (SMALL * Math.max(camera.width, camera.height)) / 960;
-  const sliding = posed.filter((pose) => facingOf(pose) < LOW && (instrumentBox(camera, model, pose)?.side ?? 0) < small);
-  return sliding.length > posed.length / 2 ? 'points' : 'contours';
+  const sliding = poses.filter((pose) => facingOf(pose) < LOW && (instrumentBox(camera, model, pose)?.side ?? 0) < small);
+  return sliding.length > poses.length / 2 ? 'points' : 'contours';
 }

@@ -56,8 +56,6 @@ const SEARCHED = 3;
 const FIRST = 1.1;
 const WIDE = [0.85, 1.4];
 const FOR_BOW = [1.15, 1.5, 1.9];
-/** Beyond this distance between looks the film is asked for each alone instead of being read through (frames). */
-const READ_THROUGH = 40;
 
 /** What a sharper picture may still show: blur makes points uncertain and edges weak. */
 const BLURRED: readonly Refusal[] = ['not-found', 'disagree', 'edge-on', 'no-bow'];
@@ -170,16 +168,13 @@ class StartSeeker {
   /** Pictures of the frames asked for, mirrored for a left-handed player, each told to `opened`, to be closed in the end; people are looked for in each from then on. */
   async readRound(frames: readonly number[], opened: ImageBitmap[]): Promise<ReadPicture[]> {
     const out: ReadPicture[] = [];
-    const apart = frames.length > 1 && frames[1]! - frames[0]! > READ_THROUGH;
-    for (const group of apart ? frames.map((f) => [f]) : [frames]) {
-      for await (const { index, picture: filmed, light } of clearPictures(this.film.pictures(group), this.clearing)) {
-        const picture = this.mirror ? mirroredPicture(filmed) : filmed;
-        opened.push(picture);
-        const people = this.eyes.findPeople(picture);
-        // Told where they are asked for.
-        people.catch(() => undefined);
-        out.push({ index, picture, light: light.mean, people });
-      }
+    for await (const { index, picture: filmed, light } of clearPictures(this.film.pictures(frames), this.clearing)) {
+      const picture = this.mirror ? mirroredPicture(filmed) : filmed;
+      opened.push(picture);
+      const people = this.eyes.findPeople(picture);
+      // Told where they are asked for.
+      people.catch(() => undefined);
+      out.push({ index, picture, light: light.mean, people });
     }
     return out;
   }

@@ -54,38 +54,65 @@ const SURE_FROG = 0.7;
 const CLEAR_LINE = 1.6;
 const SURE_TIP = 0.6;
 
-/** The landmark network as a second witness of the bow: it sees each picture alone, so nothing can lead it astray for long. */
-export async function lookForBow(eyes: FrameEyes, context: BowContext, asks: readonly BowAsk[]): Promise<Map<number, BowLook>> {
+/** The ends of the bow as the network sees them in a picture. */
+export type BowEnds = Readonly<Record<'frog' | 'tip', FusedPoint>>;
+
+/** Where the network sees the bow of an instrument that lies so; undefined where its strip lies behind the camera. */
+export async function bowEndsIn(picture: ImageBitmap, look: FrameEyes['look'], { camera, strings, hair }: BowContext, pose: Pose): Promise<BowEnds | undefined> {
+  const middle = project(camera, toOuter(pose, [STRIP * strings[0]!.nut[0], 0, 0]));
+  if (!middle) return undefined;
+  const points = fuseLooks(await look(picture, squaresAbout({ middle, side: (hair * camera.focal) / pose.translation[2] }, SQUARES)));
+  const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
+  return { frog: of('bow.frog'), tip: of('bow.tip') };
+}
+
+/** The landmark network as a second witness of the bow: it sees each picture alone, so nothing can lead it astray for long. Where its ends are `known` the picture is asked for only if more must be seen in it. */
+export async function lookForBow(
+  eyes: FrameEyes,
+  context: BowContext,
+  asks: readonly BowAsk[],
+  known: (ask: BowAsk) => BowEnds | undefined = () => undefined,
+): Promise<Map<number, BowLook>> {
   const out = new Map<number, BowLook>();
-  const byIndex = new Map(asks.map((a) => [a.index, a]));
-  for await (const { index, picture } of seenPictures(eyes, [...byIndex.keys()])) {
-    const { pose, t, followed } = byIndex.get(index)!;
-    const middle = project(context.camera, toOuter(pose, [STRIP * context.strings[0]!.nut[0], 0, 0]));
-    if (!middle) continue;
-    const hair = (context.hair * context.camera.focal) / pose.translation[2];
-    const points = fuseLooks(await eyes.look(picture, squaresAbout({ middle, side: hair }, SQUARES)));
-    const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
-    const [frog, tip] = [of('bow.frog'), of('bow.tip')];
-    const unit = Math.max(picture.width, picture.height) / 960;
-    const off = (end: FusedPoint, place: Vec2) => Math.hypot(end.point[0] - place[0], end.point[1] - place[1]) / unit;
-    const ends = followed
-      ? [
-          { confidence: frog.confidence, off: off(frog, followed.frog), sure: SURE_FROG },
-          { confidence: tip.confidence, off: off(tip, followed.tip), sure: SURE_TIP },
-        ]
-      : [];
-    const agreeing = ends.filter((end) => end.confidence > SURE && end.off < NEAR).length;
-    const elsewhere = ends.some((end) => end.confidence > end.sure && end.off > FAR);
-    // One end where it was followed, the other not seen for sure: nothing to say.
-    const opinion = agreeing === 2 ? 'same' : agreeing === 0 || elsewhere ? freshBow(lumaFrame(picture, false, index, t), pose, context, frog, tip) : undefined;
+  const unit = Math.max(context.camera.width, context.camera.height) / 960;
+  const tell = (index: number, { frog }: BowEnds, opinion: BowOpinion | undefined) => {
     const frogSure = frog.confidence > SURE_FROG;
     if (opinion || frogSure) out.set(index, { ...(opinion ? { opinion } : {}), ...(frogSure ? { frog: frog.point } : {}) });
+  };
+  const open = new Map<number, BowAsk>();
+  for (const ask of asks) {
+    const ends = known(ask);
+    const verdict = ends ? verdictOn(ask, ends, unit) : 'look';
+    if (verdict === 'look') open.set(ask.index, ask);
+    else tell(ask.index, ends!, verdict);
+  }
+  for await (const { index, picture } of seenPictures(eyes, [...open.keys()])) {
+    const ask = open.get(index)!;
+    const ends = known(ask) ?? (await bowEndsIn(picture, eyes.look, context, ask.pose));
+    if (!ends) continue;
+    const verdict = verdictOn(ask, ends, unit);
+    tell(index, ends, verdict === 'look' ? freshBow(lumaFrame(picture, false, index, ask.t), ask.pose, context, ends) : verdict);
   }
   return out;
 }
 
+/** What the network's ends alone say of the bow as followed: the same, nothing, or that the picture must be looked at. */
+function verdictOn({ followed }: BowAsk, { frog, tip }: BowEnds, unit: number): 'same' | 'look' | undefined {
+  const off = (end: FusedPoint, place: Vec2) => Math.hypot(end.point[0] - place[0], end.point[1] - place[1]) / unit;
+  const ends = followed
+    ? [
+        { confidence: frog.confidence, off: off(frog, followed.frog), sure: SURE_FROG },
+        { confidence: tip.confidence, off: off(tip, followed.tip), sure: SURE_TIP },
+      ]
+    : [];
+  const agreeing = ends.filter((end) => end.confidence > SURE && end.off < NEAR).length;
+  const elsewhere = ends.some((end) => end.confidence > end.sure && end.off > FAR);
+  // One end where it was followed, the other not seen for sure: nothing to say.
+  return agreeing === 2 ? 'same' : agreeing === 0 || elsewhere ? 'look' : undefined;
+}
+
 /** The bow by two witnesses: what the network names, and hair and stick in the picture. */
-function freshBow(frame: Frame, pose: Pose, context: BowContext, frog: FusedPoint, tip: FusedPoint): FreshBow | undefined {
+function freshBow(frame: Frame, pose: Pose, context: BowContext, { frog, tip }: BowEnds): FreshBow | undefined {
   const between = bowBetween(frame, pose, context, frog, tip);
   if (between && !between.frogReckoned) return { frog: between.frog, tip: between.tip, alongKnown: true };
   if (frog.confidence > SURE_FROG) {

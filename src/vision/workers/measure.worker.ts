@@ -4,14 +4,11 @@ import { listen } from '../../core/sound/hear';
 import type { TakeMeasures } from '../../core/take/analyse';
 import { TASK_FACTS, type Task } from '../../core/take/task';
 import { type SeePicture, seeBody } from '../body/seeBody';
-import { type Clearing, clearPictures } from '../film/clearPictures';
+import { clearPicture, clearPictures } from '../film/clearPictures';
 import { Film } from '../film/openFilm';
 import { measureTake } from '../pipeline/measureTake';
-import type { FrameEyes } from '../start/frameEyes';
+import { Afresh } from '../start/afresh';
 import { LandmarkNetwork } from '../start/landmarkNetwork';
-import { lookAtContours } from '../start/lookAtContours';
-import { lookForBow } from '../start/lookForBow';
-import { lookForInstrument } from '../start/lookForInstrument';
 import { followBowBeside } from './followBowBeside';
 import { plainError } from './plainError';
 import { seeBodyBeside } from './seeBodyBeside';
@@ -35,7 +32,6 @@ const api = {
       const film = await Film.open(blob);
       try {
         let told = 0;
-        const clear = (frames: readonly number[], clearing?: Clearing) => clearPictures(film.pictures(frames), clearing);
         // Opened while the film is followed; a failure is told when they are needed.
         landmarks ??= LandmarkNetwork.open();
         landmarks.catch(() => undefined);
@@ -49,19 +45,27 @@ const api = {
             return sound && listen(sound.samples, sound.rate, family);
           },
           lookAfresh: (mirror) => {
-            const looking = async <T>(look: (eyes: FrameEyes) => Promise<ReadonlyMap<number, T>>): Promise<ReadonlyMap<number, T>> => {
+            const afresh = new Afresh({
+              pictures: (frames) => film.pictures(frames),
+              clear: (picture) => clearPicture(picture).picture,
+              look: async (...seen) => (await landmarks!).look(...seen),
+              mirror,
+            });
+            let blind = false;
+            const unlessBlind = async <T>(look: () => Promise<T>): Promise<T | undefined> => {
               try {
-                const network = await landmarks!;
-                return await look({ pictures: clear, look: (...seen) => network.look(...seen), mirror });
+                return await look();
               } catch (error) {
-                console.warn('bow and instrument are not looked at afresh:', error);
-                return new Map();
+                if (!blind) console.warn('bow and instrument are not looked at afresh:', error);
+                blind = true;
+                return undefined;
               }
             };
             return {
-              bow: (context, asks) => looking((eyes) => lookForBow(eyes, context, asks)),
-              instrument: (camera, model, asks) => looking((eyes) => lookForInstrument(eyes, camera, model, asks)),
-              contours: (...asked) => looking((eyes) => lookAtContours(eyes, ...asked)),
+              bow: async (...asked) => (await unlessBlind(() => afresh.bow(...asked))) ?? new Map(),
+              instrument: async (...asked) => (await unlessBlind(() => afresh.instrument(...asked))) ?? new Map(),
+              contours: async (...asked) => (await unlessBlind(() => afresh.contours(...asked))) ?? new Map(),
+              glance: (...seen) => unlessBlind(() => afresh.glance(...seen)),
             };
           },
           lookAtPlayer: async ({ handsAt, ...when }, tell) => {
@@ -73,7 +77,7 @@ const api = {
               console.warn('body and hand are not looked at:', error);
               return [];
             }
-            return seeBody({ times: film.times, pictures: (frames) => clear(frames, 'smoothed') }, see, handsAt, { ...when, signal, onProgress: tell });
+            return seeBody({ times: film.times, pictures: (frames) => clearPictures(film.pictures(frames), 'smoothed') }, see, handsAt, { ...when, signal, onProgress: tell });
           },
           onProgress: (done, total) => {
             const now = performance.now();
