@@ -7,7 +7,7 @@ import { DEGREES, distance } from '../geometry/vec3';
 import { normal, seededRandom } from '../random';
 import { dimensionsOf, SIZES, sizesOf } from './dimensions';
 import { FAMILIES, STRINGS } from './family';
-import { INSTRUMENT_LANDMARKS, instrumentModel } from './landmarks';
+import { INSTRUMENT_LANDMARKS, type InstrumentLandmark, instrumentModel, SHAPE } from './landmarks';
 import { archAt, halfOutline, halfWidthAt } from './outline';
 import { buildRelief, renderDepth } from './relief';
 import { type LandmarkSighting, MarksError, solveMarks } from './solveMarks';
@@ -66,6 +66,17 @@ describe('landmarks', () => {
     expect(model.landmarks['instrument.nut.low'][0]).toBe(328);
     const quarter = instrumentModel(dimensionsOf('violin', '1/4'));
     expect(quarter.landmarks['instrument.scroll'][0]).toBeLessThan(model.landmarks['instrument.scroll'][0]);
+  });
+  it('of the bridge stay one below the other wherever on the body it stands', () => {
+    const at = SHAPE.findIndex((entry) => entry.name === 'bridge along the body');
+    const [usual, nearer] = [0, 3].map((sigmas) => instrumentModel(dimensionsOf('violin', '4/4'), Float64Array.from(SHAPE, (_, i) => (i === at ? sigmas : 0))).landmarks);
+    const moved = (name: InstrumentLandmark) => distance(usual![name], nearer![name]);
+    for (const side of ['low', 'high'] as const) {
+      expect(moved(`instrument.bridgeFoot.${side}`)).toBeCloseTo(0, 9);
+      expect(moved(`instrument.bridge.${side}`)).toBeCloseTo(0, 9);
+      expect(moved(`instrument.upperCorner.${side}`)).toBeCloseTo(9, 6);
+    }
+    expect(moved('instrument.endButton')).toBeCloseTo(9, 6);
   });
   it('bouts are 168, 112 and 208 wide (lutherie common practice, from memory)', () => {
     const half = halfOutline(40);

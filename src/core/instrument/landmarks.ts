@@ -117,8 +117,9 @@ export function instrumentModel(dimensions: Dimensions, shape: Shape = DEFAULT_S
       'instrument.fingerboardEnd.high': [endX, -endHalf, endHighZ],
       'instrument.bridge.low': [0, half, 0],
       'instrument.bridge.high': [0, -half, 0],
-      'instrument.bridgeFoot.low': bodyPoint(frame, s[15]!, feetHalf, 13.5 + s[14]!),
-      'instrument.bridgeFoot.high': bodyPoint(frame, s[15]!, -feetHalf, 13.5 + s[14]!),
+      // The bridge stands under the strings wherever on the body that is.
+      'instrument.bridgeFoot.low': bodyPoint(frame, s[15]! - frame.along, feetHalf, 13.5 + s[14]!),
+      'instrument.bridgeFoot.high': bodyPoint(frame, s[15]! - frame.along, -feetHalf, 13.5 + s[14]!),
       'instrument.scroll': shifted([stringLength + 107 * k, 0, -4 * k], 16),
       'instrument.endButton': shifted(bodyPoint(frame, -167 * length, 0, RIB_MIDDLE - frame.ribs / 2), 19),
       'instrument.tailpieceEnd': shifted(bodyPoint(frame, -158, 0, 18), 22),

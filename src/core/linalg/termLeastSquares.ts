@@ -27,6 +27,7 @@ export interface TermProblem {
 export interface TermSolution {
   readonly values: Float64Array;
   readonly cost: number;
+  /** The system about the solution, undamped; worked out when first asked for. */
   readonly system: BorderedSystem;
 }
 
@@ -57,21 +58,18 @@ export function solveTerms({ start, local, half, step, terms, rounds = MOST_ROUN
     for (const term of terms) {
       const values = pick(x, term);
       const base = term.residuals(values);
-      const rows = term.at.map((i, k) => {
-        const h = step(i);
+      const width = term.at.length;
+      const slope = new Float64Array(base.length * width);
+      for (let k = 0; k < width; k++) {
+        const h = step(term.at[k]!);
         const kept = values[k]!;
         values[k] = kept + h;
         const moved = term.residuals(values);
         values[k] = kept;
-        return moved.map((m, q) => (m - base[q]!) / h);
-      });
+        for (let q = 0; q < base.length; q++) slope[q * width + k] = (moved[q]! - base[q]!) / h;
+      }
       base.forEach((r, q) => {
-        out.add(
-          term.at,
-          rows.map((row) => row[q]!),
-          r,
-          weightOf(r * r, term.robust),
-        );
+        out.add(term.at, slope, r, weightOf(r * r, term.robust), q * width);
       });
     }
     return out;
@@ -96,5 +94,13 @@ export function solveTerms({ start, local, half, step, terms, rounds = MOST_ROUN
     }
     if (gained < 1e-5) break;
   }
-  return { values: x, cost, system: equations().system() };
+  let system: BorderedSystem | undefined;
+  return {
+    values: x,
+    cost,
+    get system() {
+      system ??= equations().system();
+      return system;
+    },
+  };
 }
