@@ -69,7 +69,13 @@ describe('landmarks', () => {
   });
   it('of the bridge stay one below the other wherever on the body it stands', () => {
     const at = SHAPE.findIndex((entry) => entry.name === 'bridge along the body');
-    const [usual, nearer] = [0, 3].map((sigmas) => instrumentModel(dimensionsOf('violin', '4/4'), Float64Array.from(SHAPE, (_, i) => (i === at ? sigmas : 0))).landmarks);
+    const [usual, nearer] = [0, 3].map(
+      (sigmas) =>
+        instrumentModel(
+          dimensionsOf('violin', '4/4'),
+          Float64Array.from(SHAPE, (_, i) => (i === at ? sigmas : 0)),
+        ).landmarks,
+    );
     const moved = (name: InstrumentLandmark) => distance(usual![name], nearer![name]);
     for (const side of ['low', 'high'] as const) {
       expect(moved(`instrument.bridgeFoot.${side}`)).toBeCloseTo(0, 9);
