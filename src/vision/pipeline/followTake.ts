@@ -85,7 +85,7 @@ export async function followTake(
   }
 
   const { lookAfresh, signal } = options;
-  const onTheWay = lookAfresh && new LookOnTheWay(lookAfresh.glance, solution, context, source.times, sorted);
+  const onTheWay = lookAfresh && new LookOnTheWay(lookAfresh.glance, solution, bows.size > 0 ? context : undefined, source.times, sorted);
 
   /** Frames whose bow is still looked for, oldest first: the instrument goes ahead by at most so many. */
   const waiting: { seen: InstrumentSighting; t: number; picture: ImageBitmap | undefined; bow: Promise<FollowedBow> }[] = [];
@@ -126,6 +126,7 @@ export async function followTake(
       }
       while (waiting.length > 0) await takeOldest();
     } finally {
+      for (const { picture } of waiting) picture?.close();
       waiting.length = 0;
     }
   };

@@ -18,11 +18,11 @@ const seenFrom = (above: number, distance: number): Pose => ({
 });
 
 /** Follows a film marked in its frame 50, as surely as `quality` says; the glances taken, and which pictures were made and closed unseen. */
-async function followed(pose: Pose, quality: (index: number) => number, lost: readonly number[] = []) {
+async function followed(pose: Pose, quality: (index: number) => number, { lost = [] as readonly number[], bow = true } = {}) {
   const glances: Glance[] = [];
   const unseen: number[] = [];
   const made: number[] = [];
-  const way = new LookOnTheWay(async (_, glance) => void glances.push(glance), { camera, model }, context, times, [{ index: 50, pose }]);
+  const way = new LookOnTheWay(async (_, glance) => void glances.push(glance), { camera, model }, bow ? context : undefined, times, [{ index: 50, pose }]);
   for (const index of times.keys()) {
     const wanted = way.wants(index);
     if (wanted) made.push(index);
@@ -49,7 +49,7 @@ describe('glances on the way', () => {
     expect(late.slice(1).every((v, i) => v - late[i]! >= 5 && v - late[i]! <= 6)).toBe(true);
   });
   it('leave a picture unseen, and close it, where the instrument turned out to be lost, or surely followed after all', async () => {
-    const { unseen, bows } = await followed(seenFrom(40, 1200), (i) => (i < 20 ? 0.83 : 0.95), [38]);
+    const { unseen, bows } = await followed(seenFrom(40, 1200), (i) => (i < 20 ? 0.83 : 0.95), { lost: [38] });
     expect(bows).toEqual([0, 76]);
     expect(unseen).toContain(38);
     expect(unseen.some((i) => i > 0 && i < 20)).toBe(true);
@@ -58,5 +58,10 @@ describe('glances on the way', () => {
     const { bows, contours } = await followed(seenFrom(8, 2500), () => 0.5);
     expect(bows).toEqual([0, 38, 76]);
     expect(contours).toEqual([]);
+  });
+  it('are never at the bow where none is known', async () => {
+    const { bows, contours } = await followed(seenFrom(40, 1200), () => 0.7, { bow: false });
+    expect(bows).toEqual([]);
+    expect(contours.length).toBeGreaterThan(15);
   });
 });

@@ -14,7 +14,7 @@ const NEARLY = 0.03;
 
 /**
  * Glances at the frames about which bow and contours will be asked, while the film is followed: reading it once more for
- * them took a third of the measuring (60 s of 720p).
+ * them took a third of the measuring (60 s of 720p). Without a `context` the film shows no bow to look at.
  */
 export class LookOnTheWay {
   private readonly bows: ReadonlySet<number>;
@@ -26,7 +26,7 @@ export class LookOnTheWay {
   constructor(
     private readonly glance: Afresh['glance'],
     private readonly solution: Pick<MarksSolution, 'camera' | 'model'>,
-    private readonly context: BowContext,
+    private readonly context: BowContext | undefined,
     private readonly times: Float64Array,
     marked: readonly { readonly index: number; readonly pose: Pose }[],
   ) {
@@ -38,7 +38,7 @@ export class LookOnTheWay {
         camera,
         model,
       ) === 'contours';
-    this.bows = every(LOOK_AT_BOW_EVERY);
+    this.bows = context ? every(LOOK_AT_BOW_EVERY) : new Set();
     this.contours = byContours ? every(LOOK_AT_CONTOURS_EVERY) : new Set();
     this.marks = marked.map((m) => times[m.index]!);
   }
