@@ -60,6 +60,9 @@ export interface HairEnds {
   readonly tip: Vec2;
 }
 
+/** How far apart two bows lie in the picture, px: the further of their ends. */
+export const endsApart = (a: HairEnds, b: HairEnds): number => Math.max(...(['frog', 'tip'] as const).map((end) => Math.hypot(a[end][0] - b[end][0], a[end][1] - b[end][1])));
+
 /** Both ends of the hair by the seen line; undefined where the bow was not seen. */
 export function hairEndsOf({ line }: BowSighting): HairEnds | undefined {
   if (!line) return undefined;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type BowSighting, NO_BOW } from '../../core/bow/sighting';
+import { type BowSighting, endsApart, type HairEnds, NO_BOW } from '../../core/bow/sighting';
 import type { Vec2 } from '../../core/geometry/vec3';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import { seededRandom } from '../../core/random';
@@ -7,7 +7,7 @@ import type { BowFollower } from '../bow/bowFollower';
 import { context } from '../bow/testViolin';
 import type { BowLook, LookForBow } from '../start/lookForBow';
 import { mendBow } from './mendBow';
-import { apart, type Ends, endsOf, honestFollower, pose, sightingOf, source, truth } from './playedBow';
+import { endsOf, honestFollower, pose, sightingOf, source, truth } from './playedBow';
 
 /** A shelf that looks like a bow. */
 const shelf = endsOf({ contact: 40, skew: -9, inclination: context.levels.natural[0]!, position: 0.6 }, 0);
@@ -23,7 +23,7 @@ function witness(lies: (index: number) => boolean = () => false): { look: LookFo
       asked.push(index);
       const there = truth[index]!;
       if (lies(index)) out.set(index, { opinion: { ...shelf, alongKnown: true } });
-      else if (followed && apart(followed, there) < 15) out.set(index, { opinion: 'same' });
+      else if (followed && endsApart(followed, there) < 15) out.set(index, { opinion: 'same' });
       else if (random() > 0.33) out.set(index, { opinion: { frog: off(there.frog), tip: off(there.tip), alongKnown: true } });
     }
     return out;
@@ -39,7 +39,7 @@ async function mended(followedAs: (index: number) => BowSighting, { look, asked 
   const tracked = followedFilm(followedAs);
   const count = await mendBow({ source, context, bow, tracked, learnNear: async () => undefined, look, placed });
   const line = (index: number) => tracked.get(index)!.sighting.line;
-  const wrongAt = truth.flatMap((there, i) => (!line(i) || apart({ frog: line(i)!.a, tip: line(i)!.b }, there) > 5 ? [i] : []));
+  const wrongAt = truth.flatMap((there, i) => (!line(i) || endsApart({ frog: line(i)!.a, tip: line(i)!.b }, there) > 5 ? [i] : []));
   return { count, wrong: wrongAt.length, wrongAt, asked };
 }
 
@@ -85,7 +85,7 @@ describe('a bow followed wrongly', () => {
   });
   it('is never mended past a frame in which it was placed by hand', async () => {
     // Both the fresh looks and the follower hold something beside the bow for it.
-    const beside = ({ frog, tip }: Ends): Ends => ({ frog: [frog[0] + 60, frog[1] + 30], tip: [tip[0] + 60, tip[1] + 30] });
+    const beside = ({ frog, tip }: HairEnds): HairEnds => ({ frog: [frog[0] + 60, frog[1] + 30], tip: [tip[0] + 60, tip[1] + 30] });
     const look: LookForBow = async (_, asks) =>
       new Map(asks.map(({ index }): [number, BowLook] => [index, { opinion: index < 90 ? { ...beside(truth[index]!), alongKnown: true } : 'same' }]));
     const astray: BowFollower = { ...honestFollower(), follow: async ({ index }) => ({ sighting: sightingOf(beside(truth[index]!)), mistaken: 0, inPicture: undefined }) };

@@ -1,7 +1,7 @@
 import { frogByLooks } from '../../core/bow/frogByLooks';
 import { layOnHair } from '../../core/bow/layOnHair';
 import type { BowContext } from '../../core/bow/residuals';
-import { type BowSighting, type HairEnds, hairEndsOf } from '../../core/bow/sighting';
+import { type BowSighting, endsApart, type HairEnds, hairEndsOf } from '../../core/bow/sighting';
 import { withoutStrayLines } from '../../core/bow/strayLines';
 import { LOOKED_FOR_ENDS } from '../../core/bow/unsureEnds';
 import type { Vec2 } from '../../core/geometry/vec3';
@@ -87,10 +87,9 @@ export async function mendBow(input: MendInput): Promise<number> {
       if (frog) frogs.set(index, frog);
     }
   };
-  const apart = (a: HairEnds, b: HairEnds) => Math.max(distance(a.frog, b.frog), distance(a.tip, b.tip));
   /** Whether a course runs elsewhere than a find. */
   const elsewhere = (ends: HairEnds, found: FreshBow) => {
-    if (found.alongKnown) return apart(ends, found) > APART * unit;
+    if (found.alongKnown) return endsApart(ends, found) > APART * unit;
     const u = direction(found);
     const off = [subtract(ends.frog, found.frog), subtract(ends.tip, found.tip)];
     return off.some((d) => Math.abs(d[0] * u[1] - d[1] * u[0]) > APART * unit || Math.abs(d[0] * u[0] + d[1] * u[1]) > APART_ALONG * unit);
@@ -115,7 +114,7 @@ export async function mendBow(input: MendInput): Promise<number> {
   const meets = (index: number, ends: HairEnds): boolean | undefined => {
     const opinion = opinions.get(index);
     const there = opinion === 'same' ? followedAt(index) : undefined;
-    if (there) return apart(ends, there) < (placed.has(index) ? APART_PLACED : APART) * unit;
+    if (there) return endsApart(ends, there) < (placed.has(index) ? APART_PLACED : APART) * unit;
     return opinion && opinion !== 'same' ? !elsewhere(ends, opinion) : undefined;
   };
 
@@ -143,7 +142,7 @@ export async function mendBow(input: MendInput): Promise<number> {
       const there = followedAt(frame.index);
       unseen = ends ? 0 : unseen + 1;
       if (unseen > MOST_UNSEEN) return ended();
-      together = ends && there && apart(ends, there) < JOINED * unit ? together + 1 : 0;
+      together = ends && there && endsApart(ends, there) < JOINED * unit ? together + 1 : 0;
       if (together >= JOIN_FRAMES) return { frames: out, end: 'joined' };
       const met = frame.index !== from && ends ? meets(frame.index, ends) : undefined;
       if (met === undefined) continue;
@@ -218,7 +217,6 @@ export async function mendBow(input: MendInput): Promise<number> {
 const borneOut = (courses: readonly Course[]) => courses.some((c) => c.end === 'agreed') || courses.every((c) => c.end === 'joined');
 
 const subtract = (a: Vec2, b: Vec2): Vec2 => [a[0] - b[0], a[1] - b[1]];
-const distance = (a: Vec2, b: Vec2) => Math.hypot(...subtract(a, b));
 
 function direction({ frog, tip }: HairEnds): Vec2 {
   const d = subtract(tip, frog);

@@ -89,7 +89,8 @@ describe('what was seen at a glance', () => {
     read.length = 0;
     await asked(moved(40));
     await asked(undefined);
-    expect(read).toEqual([3, 3]);
+    await afresh.contours(camera, model, [{ index: 3, pose, bow: there }], 'contours');
+    expect(read).toEqual([3, 3, 3]);
   });
   it('of contours does not answer where points are asked about', async () => {
     const { seeing, read, picture } = eyes();

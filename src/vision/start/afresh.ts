@@ -1,5 +1,5 @@
 import type { BowContext } from '../../core/bow/residuals';
-import type { HairEnds } from '../../core/bow/sighting';
+import { endsApart, type HairEnds } from '../../core/bow/sighting';
 import type { Camera } from '../../core/geometry/camera';
 import type { Pose } from '../../core/geometry/pose';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
@@ -61,14 +61,9 @@ export class Afresh {
     const unit = Math.max(camera.width, camera.height) / 960;
     const known = ({ index, pose, bow }: ContourAsk) => {
       const seen = witness === 'contours' ? this.steps.get(index) : undefined;
-      return seen?.pose === pose && apart(seen.bow, bow) < SAME_BOW * unit ? seen : undefined;
+      const same = seen?.bow && bow ? endsApart(seen.bow, bow) < SAME_BOW * unit : seen?.bow === bow;
+      return seen?.pose === pose && same ? seen : undefined;
     };
     return lookAtContours(this.eyes, camera, model, asks, witness, known);
   };
-}
-
-/** How far two bows' ends lie apart, px; one that is not seen is nowhere near. */
-function apart(a: HairEnds | undefined, b: HairEnds | undefined): number {
-  if (!a || !b) return a === b ? 0 : Number.POSITIVE_INFINITY;
-  return Math.max(...(['frog', 'tip'] as const).map((end) => Math.hypot(a[end][0] - b[end][0], a[end][1] - b[end][1])));
 }
