@@ -12,7 +12,7 @@ import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
 import type { Belief, BowMark, WholeBow } from '../bow/markedBow';
 import { ahead, backward, type Frame, type FrameAt, type FrameSource, keptFrames } from '../film/frame';
 import { type InstrumentSighting, InstrumentTracker } from '../instrument/instrumentTracker';
-import type { Afresh } from '../start/afresh';
+import type { FreshLooks } from '../start/freshLooks';
 import { LookOnTheWay } from './lookOnTheWay';
 import { mendBow } from './mendBow';
 import { mendInstrument } from './mendInstrument';
@@ -45,7 +45,7 @@ export interface FollowOptions {
   /** Where the bow is followed; on this thread if not given. */
   readonly openBow?: OpenBowFollower;
   /** Looks afresh at the bow, at an instrument that was lost and at one that was followed less surely, so that what was mistaken, lost or strayed is put right. */
-  readonly lookAfresh?: Pick<Afresh, 'bow' | 'instrument' | 'contours' | 'glance'> | undefined;
+  readonly lookAfresh?: Pick<FreshLooks, 'bow' | 'instrument' | 'contours' | 'glance'> | undefined;
 }
 
 /**

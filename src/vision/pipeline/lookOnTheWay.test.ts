@@ -5,7 +5,7 @@ import { fromRotationVector, multiply } from '../../core/geometry/rotation';
 import { dimensionsOf } from '../../core/instrument/dimensions';
 import { instrumentModel } from '../../core/instrument/landmarks';
 import { context } from '../bow/testViolin';
-import type { Glance } from '../start/afresh';
+import type { Glance } from '../start/freshLooks';
 import { LookOnTheWay } from './lookOnTheWay';
 
 const { camera } = context;

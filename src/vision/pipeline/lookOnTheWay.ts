@@ -5,7 +5,7 @@ import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { InColour } from '../film/frame';
 import { spaced } from '../film/spaced';
-import type { Afresh } from '../start/afresh';
+import type { FreshLooks } from '../start/freshLooks';
 import { LOOK_AT_BOW_EVERY } from './mendBow';
 import { LOOK_AT_CONTOURS_EVERY, tellsByContours, witnessFor } from './settleInstrument';
 
@@ -24,7 +24,7 @@ export class LookOnTheWay {
   private quality = 1;
 
   constructor(
-    private readonly glance: Afresh['glance'],
+    private readonly glance: FreshLooks['glance'],
     private readonly solution: Pick<MarksSolution, 'camera' | 'model'>,
     private readonly context: BowContext | undefined,
     private readonly times: Float64Array,

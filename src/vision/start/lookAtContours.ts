@@ -27,7 +27,7 @@ export async function lookAtContours(
   model: InstrumentModel,
   asks: readonly ContourAsk[],
   witness: Witness,
-  known: (ask: ContourAsk) => { readonly step: Float64Array | undefined } | undefined = () => undefined,
+  known: (ask: ContourAsk) => { readonly step: Float64Array | undefined } | undefined,
 ): Promise<Map<number, Float64Array>> {
   const out = new Map<number, Float64Array>();
   const tell = (index: number, step: Float64Array | undefined) => {

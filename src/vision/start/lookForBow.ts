@@ -67,12 +67,7 @@ export async function bowEndsIn(picture: ImageBitmap, look: FrameEyes['look'], {
 }
 
 /** The landmark network as a second witness of the bow: it sees each picture alone, so nothing can lead it astray for long. Where its ends are `known` the picture is asked for only if more must be seen in it. */
-export async function lookForBow(
-  eyes: FrameEyes,
-  context: BowContext,
-  asks: readonly BowAsk[],
-  known: (ask: BowAsk) => BowEnds | undefined = () => undefined,
-): Promise<Map<number, BowLook>> {
+export async function lookForBow(eyes: FrameEyes, context: BowContext, asks: readonly BowAsk[], known: (ask: BowAsk) => BowEnds | undefined): Promise<Map<number, BowLook>> {
   const out = new Map<number, BowLook>();
   const unit = Math.max(context.camera.width, context.camera.height) / 960;
   const tell = (index: number, { frog }: BowEnds, opinion: BowOpinion | undefined) => {

@@ -7,7 +7,7 @@ import { type SeePicture, seeBody } from '../body/seeBody';
 import { clearPicture, clearPictures } from '../film/clearPictures';
 import { Film } from '../film/openFilm';
 import { measureTake } from '../pipeline/measureTake';
-import { Afresh } from '../start/afresh';
+import { FreshLooks } from '../start/freshLooks';
 import { LandmarkNetwork } from '../start/landmarkNetwork';
 import { followBowBeside } from './followBowBeside';
 import { plainError } from './plainError';
@@ -45,7 +45,7 @@ const api = {
             return sound && listen(sound.samples, sound.rate, family);
           },
           lookAfresh: (mirror) => {
-            const afresh = new Afresh({
+            const looks = new FreshLooks({
               pictures: (frames) => film.pictures(frames),
               clear: (picture) => clearPicture(picture).picture,
               look: async (...seen) => (await landmarks!).look(...seen),
@@ -62,10 +62,10 @@ const api = {
               }
             };
             return {
-              bow: async (...asked) => (await unlessBlind(() => afresh.bow(...asked))) ?? new Map(),
-              instrument: async (...asked) => (await unlessBlind(() => afresh.instrument(...asked))) ?? new Map(),
-              contours: async (...asked) => (await unlessBlind(() => afresh.contours(...asked))) ?? new Map(),
-              glance: (...seen) => unlessBlind(() => afresh.glance(...seen)),
+              bow: async (...asked) => (await unlessBlind(() => looks.bow(...asked))) ?? new Map(),
+              instrument: async (...asked) => (await unlessBlind(() => looks.instrument(...asked))) ?? new Map(),
+              contours: async (...asked) => (await unlessBlind(() => looks.contours(...asked))) ?? new Map(),
+              glance: (...seen) => unlessBlind(() => looks.glance(...seen)),
             };
           },
           lookAtPlayer: async ({ handsAt, ...when }, tell) => {

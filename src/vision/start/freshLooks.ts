@@ -27,7 +27,7 @@ export interface Glance {
  * Looks at bow and instrument afresh in some frames of a film. What was seen at a glance, while the picture was at hand,
  * is remembered: the film is read again only for the rest.
  */
-export class Afresh {
+export class FreshLooks {
   private readonly ends = new Map<number, { readonly pose: Pose; readonly ends: BowEnds }>();
   private readonly steps = new Map<number, ContourAsk & { readonly step: Float64Array | undefined }>();
 
