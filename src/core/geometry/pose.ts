@@ -1,4 +1,4 @@
-import { fromRotationVector, type Mat3, multiply, rotate, rotateBack } from './rotation';
+import { fromRotationVector, type Mat3, multiply, rotate, rotateBack, toRotationVector, transpose } from './rotation';
 import { add, normalize, subtract, type Vec3 } from './vec3';
 
 /** Rigid motion from an inner frame (an instrument) to an outer one (the camera): outer = rotation inner + translation. Millimetres. */
@@ -26,6 +26,12 @@ export function stepPose(pose: Pose, step: ArrayLike<number>, at = 0): Pose {
     translation: add(pose.translation, [step[at + 3]!, step[at + 4]!, step[at + 5]!]),
   };
 }
+
+/** The step (see {@link stepPose}) that leads from one pose to another. */
+export const stepBetween = (from: Pose, to: Pose): number[] => [
+  ...toRotationVector(multiply(to.rotation, transpose(from.rotation))),
+  ...subtract(to.translation, from.translation),
+];
 
 /** The pose moved by a small step in the inner frame's own axes: rotation vector (radians) about its origin, then a translation (mm). A thing placed wrongly in itself is off by the same such step wherever it goes. */
 export function stepInside(pose: Pose, step: ArrayLike<number>): Pose {

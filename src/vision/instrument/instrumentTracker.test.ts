@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { project } from '../../core/geometry/camera';
-import { type Pose, stepPose, toOuter } from '../../core/geometry/pose';
+import { type Pose, stepBetween, stepPose, toOuter } from '../../core/geometry/pose';
 import { fromRotationVector } from '../../core/geometry/rotation';
 import type { InstrumentLandmark } from '../../core/instrument/landmarks';
+import { choleskyFactor, choleskySolve } from '../../core/linalg/cholesky';
 import type { Frame } from '../film/frame';
 import { InstrumentTracker } from './instrumentTracker';
 import { type Before, texturedViolin } from './texturedViolin';
@@ -83,6 +84,20 @@ describe('following the instrument', () => {
     tracker.addKeyFrame({ index: 0, t: 0, width: W, height: H, luma: shoot(START, 1) }, START, undefined);
     tracker.startAt(START, true);
     for (let i = 1; i < 6; i++) expect(tracker.follow({ index: i, t: i / 25, width: W, height: H, luma: shoot(undefined, i) }).quality).toBe(0);
+  });
+
+  it('tells what the picture alone says, which the last known pose holds back', () => {
+    const tracker = new InstrumentTracker(camera, model);
+    const frameOf = (index: number): Frame => ({ index, t: index / 25, width: W, height: H, luma: shoot(START, 1 + index) });
+    tracker.addKeyFrame(frameOf(0), START, undefined);
+    tracker.startAt(stepPose(START, [0.02, 0.015, -0.01, 4, -3, 20]));
+    const { pose } = tracker.follow(frameOf(1));
+    const { information, pull } = tracker.evidence.get(pose)!;
+    const alone = stepPose(pose, choleskySolve(choleskyFactor(Float64Array.from(information), 6), 6, Float64Array.from(pull)));
+    const off = (from: Pose) => stepBetween(START, from).map(Math.abs);
+    const [held, told] = [off(pose), off(alone)];
+    expect(held[5]).toBeGreaterThan(1);
+    expect(told[5]).toBeLessThan(held[5]! / 2);
   });
 
   it('must be started at a known pose', () => {

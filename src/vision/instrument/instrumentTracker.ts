@@ -4,6 +4,7 @@ import { multiply, toRotationVector, transpose } from '../../core/geometry/rotat
 import { scale, subtract } from '../../core/geometry/vec3';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
 import { buildRelief, type Relief } from '../../core/instrument/relief';
+import type { PoseEvidence } from '../../core/measures/smoothPoses';
 import type { Frame } from '../film/frame';
 import { blurOf } from '../image/blur';
 import type { GrayPatch } from '../image/gray';
@@ -49,6 +50,8 @@ const scoreOf = (r: Registration): number => r.correlation * Math.sqrt(Math.max(
 /** Follows the instrument from a frame of known pose through neighbouring frames, in either direction, without drift. */
 export class InstrumentTracker {
   readonly relief: Relief;
+  /** What the picture alone says about each pose that was followed. */
+  readonly evidence = new WeakMap<Pose, PoseEvidence>();
   private keyFrames: KeyFrame[] = [];
   /** Frames that fitted a marked one well: they show the instrument as it looks later, one step from a mark. */
   private helpers: KeyFrame[] = [];
@@ -160,6 +163,7 @@ export class InstrumentTracker {
       this.beforeLast = this.lostFor > 0 ? undefined : this.last;
       this.last = best.pose;
       this.lostFor = 0;
+      if (best.evidence) this.evidence.set(best.pose, best.evidence);
       return { index: frame.index, pose: best.pose, quality: Math.min(1, scoreOf(best)) };
     }
     this.lostFor++;

@@ -1,6 +1,7 @@
 import type { Camera } from '../../core/geometry/camera';
 import { type Pose, stepPose } from '../../core/geometry/pose';
 import { choleskyFactor, choleskySolve } from '../../core/linalg/cholesky';
+import type { PoseEvidence } from '../../core/measures/smoothPoses';
 import type { GrayPatch } from '../image/gray';
 import { type Address, doubles, kernels, Region } from '../kernels/kernels';
 import type { KeyFrame } from './keyFrame';
@@ -11,6 +12,8 @@ export interface Registration {
   readonly correlation: number;
   /** Share of the points in the picture that are believed, 0..1. */
   readonly believed: number;
+  /** What the picture alone says about the pose, without the prediction; absent where nothing could be laid over. */
+  readonly evidence?: PoseEvidence | undefined;
 }
 
 /** How far the pose may be from the prediction: radians and mm (ours, after trials: a violin held by a swaying player at 25 frames/s). */
@@ -78,6 +81,7 @@ export function register(
   let pose = predicted;
   const moved = new Float64Array(6);
   let believed = 0;
+  let told: Float64Array | undefined;
 
   for (let level = Math.min(options.fromLevel ?? levels.length - 1, levels.length - 1); level >= 0; level--) {
     const held = keyFrames.map((key, k) => holdKey(key, k, level));
@@ -90,6 +94,7 @@ export function register(
       floor *= 0.8;
       believed = belief.believed;
       const { normal, rhs } = normalEquations(points, EFFECTIVE / (belief.scale / TUKEY) ** 2, light);
+      told = level === 0 ? withoutLight(normal, unknowns) : undefined;
       for (let q = 0; q < 6; q++) {
         normal[q * unknowns + q]! += priorWeight[q]!;
         rhs[q]! -= priorWeight[q]! * moved[q]!;
@@ -114,7 +119,28 @@ export function register(
     pose,
     correlation: kernels.likeness(table, room, most),
     believed,
+    // At the optimum the picture pulls as hard as the prediction holds.
+    evidence: told && { information: told, pull: moved.map((m, q) => priorWeight[q]! * m) },
   };
+}
+
+/** Information on the pose's six numbers alone, row by row: gain and offset are whatever suits them best. */
+function withoutLight(normal: Float64Array, unknowns: number): Float64Array {
+  const lights = unknowns - 6;
+  const factor = choleskyFactor(
+    Float64Array.from({ length: lights * lights }, (_, k) => normal[(6 + Math.floor(k / lights)) * unknowns + 6 + (k % lights)]!),
+    lights,
+  );
+  const out = new Float64Array(36);
+  for (let q = 0; q < 6; q++) {
+    const goes = choleskySolve(factor, lights, normal.subarray(q * unknowns + 6, (q + 1) * unknowns));
+    for (let p = 0; p < 6; p++) {
+      let taken = 0;
+      for (let l = 0; l < lights; l++) taken += normal[p * unknowns + 6 + l]! * goes[l]!;
+      out[p * 6 + q] = normal[p * unknowns + q]! - taken;
+    }
+  }
+  return out;
 }
 
 /** A level of a frame with the points that are laid over it, all in the kernels' memory. */

@@ -6,6 +6,7 @@ import { bothInSight, LOOKED_FOR_END, LOOKED_FOR_ENDS, SURE_ENDS } from '../../c
 import type { Pose } from '../../core/geometry/pose';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
+import { smoothPoses } from '../../core/measures/smoothPoses';
 import { type FollowedBow, followBowHere, type OpenBowFollower } from '../bow/bowFollower';
 import { CLEAR_WHOLE, searchBow, searchWholeBow } from '../bow/bowSearch';
 import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
@@ -161,6 +162,7 @@ export async function followTake(
   if (!lookAfresh) return inOrder;
   return settleInstrument(
     inOrder,
+    smoothPoses(inOrder.map(({ t, pose }) => ({ t, pose, evidence: pose && instrument.evidence.get(pose) }))),
     solution,
     sorted.map((a) => a.index),
     lookAfresh.contours,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { NO_BOW } from '../../core/bow/sighting';
-import type { Pose } from '../../core/geometry/pose';
+import { type Pose, stepPose } from '../../core/geometry/pose';
 import { fromRotationVector, multiply } from '../../core/geometry/rotation';
 import { dimensionsOf } from '../../core/instrument/dimensions';
 import { instrumentModel } from '../../core/instrument/landmarks';
@@ -19,9 +19,9 @@ const film = (pose: Pose, quality: (t: number) => number): TrackedFrame[] =>
   Array.from({ length: 75 }, (_, index) => ({ index, t: index / 25, pose, quality: quality(index / 25), sighting: NO_BOW }));
 
 /** What is asked of the eyes for such a film, marked in its first frame, and what comes of steps they answer with. */
-async function asked(frames: TrackedFrame[]) {
+async function asked(frames: TrackedFrame[], course = frames.map((f) => f.pose)) {
   const asks: { frames: number[]; witness: string }[] = [];
-  const out = await settleInstrument(frames, { camera, model }, [0], async (_, __, list, witness) => {
+  const out = await settleInstrument(frames, course, { camera, model }, [0], async (_, __, list, witness) => {
     asks.push({ frames: list.map((a) => a.index), witness });
     return new Map(list.map(({ index }) => [index, Float64Array.from([0, 0, 0, index > 25 ? 5 : 0, 0, 0])]));
   });
@@ -57,15 +57,30 @@ describe('laying a followed instrument on what shows of it', () => {
     expect(frames.at(-1)).toBeGreaterThan(68);
     expect(moved).toBeGreaterThan(0.1);
   });
+  it('takes what is seen from where the instrument was followed, and goes on from its smoothed course', async () => {
+    const frames = film(seen(40, 1200), (t) => (t < 1 ? 0.95 : 0.6));
+    const { moved: followed } = await asked(frames);
+    const there = frames.map(({ pose }, i) => (i > 25 ? stepPose(pose!, [0, 0, 0, 5, 0, 0]) : pose));
+    const { moved } = await asked(frames, there);
+    // Already where the contours are seen: nothing is left to be moved.
+    expect(moved).toBeCloseTo(5, 6);
+    expect(followed).toBeLessThan(5);
+  });
   it('leaves the network out where the instrument is large: it is followed more finely than points are seen', async () => {
     const { asks } = await asked(film(seen(8, 500), () => 0.95));
     expect(asks).toEqual([]);
   });
   it('leaves a film as it is in which the instrument is never followed', async () => {
     const lost = film(seen(8, 2500), () => 0).map((f) => ({ ...f, pose: undefined }));
-    const out = await settleInstrument(lost, { camera, model }, [0], async () => {
-      throw new Error('not to be asked');
-    });
+    const out = await settleInstrument(
+      lost,
+      lost.map(() => undefined),
+      { camera, model },
+      [0],
+      async () => {
+        throw new Error('not to be asked');
+      },
+    );
     expect(out).toEqual(lost);
   });
 });

@@ -1,6 +1,6 @@
 import { hairEndsOf } from '../../core/bow/sighting';
 import type { Camera } from '../../core/geometry/camera';
-import { facingOf, type Pose } from '../../core/geometry/pose';
+import { facingOf, type Pose, stepBetween, stepPose } from '../../core/geometry/pose';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
@@ -19,23 +19,32 @@ const LOW = 0.28;
 /** In a larger box (px at 960 across) a pixel of the network is more than two of the film: the instrument is followed more finely than that (ours). */
 const SMALL = 300;
 
-/** The frames, in order, with the instrument laid on its contours where it was followed less surely, or on its points too where it is mostly seen from low (see settlePoses, settleSliding). `marked` are the frames the course starts from. */
+/** The frames, in order, with the instrument where its `course` has it (see smoothPoses) and laid on its contours where it was followed less surely, or on its points too where it is mostly seen from low (see settlePoses, settleSliding). `marked` are the frames the course starts from. */
 export async function settleInstrument(
   tracked: readonly TrackedFrame[],
+  course: readonly (Pose | undefined)[],
   { camera, model }: Pick<MarksSolution, 'camera' | 'model'>,
   marked: readonly number[],
   look: LookAtContours,
 ): Promise<TrackedFrame[]> {
+  const smoothed = tracked.map((frame, i) => ({ ...frame, pose: course[i] }));
   const posed = tracked.flatMap((f) => f.pose ?? []);
   const witness = witnessFor(posed, camera, model);
-  if (witness === 'contours' && !tracked.some((f) => f.pose && f.quality < SETTLED_BELOW)) return [...tracked];
+  if (witness === 'contours' && !tracked.some((f) => f.pose && f.quality < SETTLED_BELOW)) return smoothed;
   const marks = tracked.filter((f) => marked.includes(f.index)).map((f) => f.t);
   const asks = spaced(tracked, (f) => f.t, LOOK_AT_CONTOURS_EVERY).flatMap((frame) => {
     const { index, pose, sighting } = frame;
     return pose && (witness === 'points' || tellsByContours(frame, marks)) ? [{ index, pose, bow: hairEndsOf(sighting) }] : [];
   });
-  const steps = await look(camera, model, asks, witness);
-  return witness === 'points' ? settleSliding(tracked, steps, marked, camera, model) : settlePoses(tracked, steps, marked);
+  // Looked at from where it was followed, for some looks were taken on the way.
+  const seen = await look(camera, model, asks, witness);
+  const steps = new Map(
+    tracked.flatMap(({ index, pose }, i) => {
+      const step = seen.get(index);
+      return step && pose ? [[index, stepBetween(course[i]!, stepPose(pose, step))] as const] : [];
+    }),
+  );
+  return witness === 'points' ? settleSliding(smoothed, steps, marked, camera, model) : settlePoses(smoothed, steps, marked);
 }
 
 /** Whether the contours of a frame are asked about: where the instrument was followed less surely, and about each mark (`marks`, s), where what they say is taken for nothing. */

@@ -1,0 +1,86 @@
+import { type Pose, stepBetween, stepPose } from '../geometry/pose';
+import { BandedCholesky, BandedMatrix } from '../linalg/bandedCholesky';
+
+/** What one picture says about where an instrument lies. */
+export interface PoseEvidence {
+  /** Information on the six numbers of a step of the pose (see stepPose), 6 x 6 row by row. */
+  readonly information: ArrayLike<number>;
+  /** How hard the picture pulls the pose away from where it was taken to lie: its information times the step it would take alone. */
+  readonly pull: ArrayLike<number>;
+}
+
+export interface FollowedPose {
+  readonly t: number;
+  /** Absent where the instrument was lost. */
+  readonly pose: Pose | undefined;
+  /** Poses without are left as they are. */
+  readonly evidence: PoseEvidence | undefined;
+}
+
+/** How much the velocity of a held instrument changes: variance a second, (rad/s)² and (mm/s)² (ours: half a radian and a third of a metre a second, within a second). */
+const CHANGE = { turning: 0.15, moving: 5e4 } as const;
+/** What covers or shades the instrument in one frame does so in the next: the share of a picture's information that is its own (ours). */
+const OWN = 0.1;
+/** Keeps the system solvable where pictures tell nothing at all. */
+const LEAST_INFORMATION = 1e-9;
+/** A course is not carried on over a longer gap (s). */
+const LONGEST_GAP = 0.5;
+
+/**
+ * The poses of a course laid anew through what all its pictures say: what one picture tells but weakly is taken from the
+ * frames before and after it. A followed course leans on the frames before alone, and lags where the picture tells little.
+ * Solves for a step of every pose together: the pictures' evidence, and velocities that change as a held instrument's do.
+ */
+export function smoothPoses(frames: readonly FollowedPose[]): (Pose | undefined)[] {
+  const out = frames.map((f) => f.pose);
+  let run: number[] = [];
+  const settle = () => {
+    if (run.length > 2) {
+      const steps = stepsOf(run.map((i) => frames[i]!));
+      run.forEach((i, k) => {
+        out[i] = stepPose(frames[i]!.pose!, steps, 6 * k);
+      });
+    }
+    run = [];
+  };
+  frames.forEach(({ t, pose, evidence }, i) => {
+    if (!pose || !evidence) return;
+    const last = run[run.length - 1];
+    if (last !== undefined && t - frames[last]!.t > LONGEST_GAP) settle();
+    run.push(i);
+  });
+  settle();
+  return out;
+}
+
+/** A step for each pose of a course without gaps, six numbers each in turn. */
+function stepsOf(run: readonly FollowedPose[]): Float64Array {
+  const n = run.length;
+  const matrix = new BandedMatrix(6 * n, 17);
+  const rhs = new Float64Array(6 * n);
+  run.forEach(({ evidence }, i) => {
+    if (!evidence) return;
+    for (let p = 0; p < 6; p++) {
+      rhs[6 * i + p]! += OWN * evidence.pull[p]!;
+      for (let q = 0; q <= p; q++) matrix.add(6 * i + p, 6 * i + q, OWN * evidence.information[6 * p + q]!);
+    }
+  });
+  const velocity = (a: FollowedPose, b: FollowedPose) => stepBetween(a.pose!, b.pose!).map((v) => v / (b.t - a.t));
+  for (let i = 1; i < n - 1; i++) {
+    const [a, b, c] = [run[i - 1]!, run[i]!, run[i + 1]!];
+    const [before, after] = [velocity(a, b), velocity(b, c)];
+    const [x, y] = [1 / (b.t - a.t), 1 / (c.t - b.t)];
+    const weights = [x, -(x + y), y];
+    for (let q = 0; q < 6; q++) {
+      const information = 2 / ((q < 3 ? CHANGE.turning : CHANGE.moving) * (c.t - a.t));
+      const change = after[q]! - before[q]!;
+      weights.forEach((w, k) => {
+        const at = 6 * (i - 1 + k) + q;
+        rhs[at]! -= information * w * change;
+        for (let m = 0; m <= k; m++) matrix.add(at, 6 * (i - 1 + m) + q, information * w * weights[m]!);
+      });
+    }
+  }
+  for (let i = 0; i < 6 * n; i++) matrix.add(i, i, LEAST_INFORMATION);
+  return new BandedCholesky(matrix).solve(rhs);
+}
