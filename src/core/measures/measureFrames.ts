@@ -44,8 +44,8 @@ export interface MeasuringInput {
   readonly together?: BowFrame['together'][] | undefined;
 }
 
-/** Beyond these (1 sigma) a number is not worth showing: absent instead (ours: about the width of a band). */
-const LIMIT = { skew: 8, inclination: 12, contact: 10, position: 0.12, up: 4 } as const;
+/** Beyond these (1 sigma) a number is not worth showing: absent instead (ours: about the width of a band; of the contact half of it, as a share of the way from bridge to fingerboard). */
+const LIMIT = { skew: 8, inclination: 12, contact: 0.15, position: 0.12, up: 4 } as const;
 /**
  * Shares of what is allowed for that show as error (ours, 36 films of two renderers measured 49 times, dark and noisy ones and
  * some without marks: with these truth lies within 2 u in 96 to 99 % of a film's frames in the mean, with 1 in 98.6 to 100 %).
@@ -167,7 +167,7 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
           set('level_margin_deg', levelMargin(context.levels, index, s.inclination), ui);
         }
       }
-      if (uc < LIMIT.contact) {
+      if (uc < LIMIT.contact * end) {
         set('contact_mm', s.contact, uc);
         set('contact_fraction', s.contact / end, Math.hypot(uc, (s.contact / end) * 2) / end);
         set('contact_beta', s.contact / length, Math.hypot(uc, (s.contact / length) * 3) / length);

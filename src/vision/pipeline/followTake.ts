@@ -159,10 +159,11 @@ export async function followTake(
     await mendBow({ source, context, bow, tracked: out, learnNear, look: lookAfresh.bow, placed, signal });
   }
   const inOrder = [...out.values()].sort((a, b) => a.index - b.index);
-  if (!lookAfresh) return inOrder;
+  const course = smoothPoses(inOrder.map(({ t, pose }) => ({ t, pose, evidence: pose && instrument.evidence.get(pose) })));
+  if (!lookAfresh) return inOrder.map((frame, i) => ({ ...frame, pose: course[i] }));
   return settleInstrument(
     inOrder,
-    smoothPoses(inOrder.map(({ t, pose }) => ({ t, pose, evidence: pose && instrument.evidence.get(pose) }))),
+    course,
     solution,
     sorted.map((a) => a.index),
     lookAfresh.contours,
