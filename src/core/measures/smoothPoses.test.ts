@@ -101,4 +101,10 @@ describe('a course laid anew through what all pictures say', () => {
       expect(pose!.translation[0]).toBeCloseTo(200, 6);
     });
   });
+
+  it('stays finite where pictures tell nothing, and where two frames come at once', () => {
+    const nothing: PoseEvidence = { information: new Float64Array(36), pull: new Float64Array(6) };
+    const frames = [0, 1, 2, 2, 3].map((i): FollowedPose => ({ t: i / 25, pose: swaying(i / 25), evidence: nothing }));
+    for (const pose of smoothPoses(frames)) expect([...pose!.rotation, ...pose!.translation].every(Number.isFinite)).toBe(true);
+  });
 });

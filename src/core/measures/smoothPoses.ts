@@ -21,8 +21,10 @@ export interface FollowedPose {
 const CHANGE = { turning: 0.15, moving: 5e4 } as const;
 /** What covers or shades the instrument in one frame does so in the next: the share of a picture's information that is its own (ours). */
 const OWN = 0.1;
-/** Keeps the system solvable where pictures tell nothing at all. */
-const LEAST_INFORMATION = 1e-9;
+/** No pose is off by more than about so much (radians, mm), whatever its picture tells: the system stays solvable. */
+const OFF = { turned: 1, moved: 1000 } as const;
+/** Frames nearer each other than this (s) are taken to be so far apart. */
+const LEAST_GAP = 1e-3;
 /** A course is not carried on over a longer gap (s). */
 const LONGEST_GAP = 0.5;
 
@@ -33,47 +35,55 @@ const LONGEST_GAP = 0.5;
  */
 export function smoothPoses(frames: readonly FollowedPose[]): (Pose | undefined)[] {
   const out = frames.map((f) => f.pose);
-  let run: number[] = [];
+  let run: Told[] = [];
   const settle = () => {
     if (run.length > 2) {
-      const steps = stepsOf(run.map((i) => frames[i]!));
-      run.forEach((i, k) => {
-        out[i] = stepPose(frames[i]!.pose!, steps, 6 * k);
+      const steps = stepsOf(run);
+      run.forEach(({ index, pose }, k) => {
+        out[index] = stepPose(pose, steps, 6 * k);
       });
     }
     run = [];
   };
-  frames.forEach(({ t, pose, evidence }, i) => {
+  frames.forEach(({ t, pose, evidence }, index) => {
     if (!pose || !evidence) return;
     const last = run[run.length - 1];
-    if (last !== undefined && t - frames[last]!.t > LONGEST_GAP) settle();
-    run.push(i);
+    if (last && t - last.t > LONGEST_GAP) settle();
+    run.push({ index, t, pose, evidence });
   });
   settle();
   return out;
 }
 
+interface Told {
+  /** Place among the frames. */
+  readonly index: number;
+  readonly t: number;
+  readonly pose: Pose;
+  readonly evidence: PoseEvidence;
+}
+
 /** A step for each pose of a course without gaps, six numbers each in turn. */
-function stepsOf(run: readonly FollowedPose[]): Float64Array {
+function stepsOf(run: readonly Told[]): Float64Array {
   const n = run.length;
-  const matrix = new BandedMatrix(6 * n, 17);
+  // A change of velocity ties three poses together.
+  const matrix = new BandedMatrix(6 * n, 3 * 6 - 1);
   const rhs = new Float64Array(6 * n);
   run.forEach(({ evidence }, i) => {
-    if (!evidence) return;
     for (let p = 0; p < 6; p++) {
       rhs[6 * i + p]! += OWN * evidence.pull[p]!;
       for (let q = 0; q <= p; q++) matrix.add(6 * i + p, 6 * i + q, OWN * evidence.information[6 * p + q]!);
+      matrix.add(6 * i + p, 6 * i + p, 1 / (p < 3 ? OFF.turned : OFF.moved) ** 2);
     }
   });
-  const velocity = (a: FollowedPose, b: FollowedPose) => stepBetween(a.pose!, b.pose!).map((v) => v / (b.t - a.t));
   for (let i = 1; i < n - 1; i++) {
     const [a, b, c] = [run[i - 1]!, run[i]!, run[i + 1]!];
-    const [before, after] = [velocity(a, b), velocity(b, c)];
-    const [x, y] = [1 / (b.t - a.t), 1 / (c.t - b.t)];
-    const weights = [x, -(x + y), y];
+    const [before, after] = [Math.max(LEAST_GAP, b.t - a.t), Math.max(LEAST_GAP, c.t - b.t)];
+    const [came, goes] = [stepBetween(a.pose, b.pose), stepBetween(b.pose, c.pose)];
+    const weights = [1 / before, -(1 / before + 1 / after), 1 / after];
     for (let q = 0; q < 6; q++) {
-      const information = 2 / ((q < 3 ? CHANGE.turning : CHANGE.moving) * (c.t - a.t));
-      const change = after[q]! - before[q]!;
+      const information = 2 / ((q < 3 ? CHANGE.turning : CHANGE.moving) * (before + after));
+      const change = goes[q]! / after - came[q]! / before;
       weights.forEach((w, k) => {
         const at = 6 * (i - 1 + k) + q;
         rhs[at]! -= information * w * change;
@@ -81,6 +91,5 @@ function stepsOf(run: readonly FollowedPose[]): Float64Array {
       });
     }
   }
-  for (let i = 0; i < 6 * n; i++) matrix.add(i, i, LEAST_INFORMATION);
   return new BandedCholesky(matrix).solve(rhs);
 }

@@ -1,5 +1,5 @@
 import type { Camera } from '../../core/geometry/camera';
-import { facingOf, type Pose, stepPose } from '../../core/geometry/pose';
+import { type Pose, stepPose } from '../../core/geometry/pose';
 import { multiply, toRotationVector, transpose } from '../../core/geometry/rotation';
 import { scale, subtract } from '../../core/geometry/vec3';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
@@ -9,6 +9,7 @@ import type { Frame } from '../film/frame';
 import { blurOf } from '../image/blur';
 import type { GrayPatch } from '../image/gray';
 import { normaliseRegion, pyramid } from '../image/normalise';
+import { brightnessWindow, narrownessOf } from './brightnessWindow';
 import { type BowInPicture, instrumentRegion, type KeyFrame, makeKeyFrame } from './keyFrame';
 import { type Registration, register } from './registration';
 
@@ -20,15 +21,6 @@ export interface InstrumentSighting {
 }
 
 const LEVELS = 3;
-/**
- * Brightness is made alike over a window (sigma) of so much of the plate's narrower side in the picture, within limits in px
- * at 960 across (ours). A wider one takes in what moves behind a plate that is small or seen from low: a whole player's violin
- * then seemed to turn by 1.1 degrees less than it did, in 95 % by up to 2.9; with a narrow one by 0.6 and 1.2. The narrowest
- * makes more of grain, and of a violin near at hand nothing is gained by it.
- */
-const WINDOW = { share: 1 / 11, least: 3, most: 6 } as const;
-/** Across the lower bout, mm of a full-size violin. */
-const PLATE_WIDTH = 200;
 /** Share of the last motion expected to go on. */
 const PERSISTENCE = 0.8;
 /** Correlation below which it is lost, with the widest window and with the narrowest, in which all fit less; and by how much less they then do in the median (ours, from five films laid with both). */
@@ -87,25 +79,18 @@ export class InstrumentTracker {
   }
 
   private levelsFor(frame: Frame, pose: Pose, margin: number): GrayPatch[] {
-    this.window ??= this.windowFor(pose);
+    this.window ??= brightnessWindow(pose, this.camera, this.model);
     const region = instrumentRegion(this.relief, pose, this.camera, margin);
     return pyramid(normaliseRegion(frame, region, this.window), LEVELS);
   }
 
-  /** 0 with the widest window .. 1 with the narrowest. */
   private get narrowness(): number {
-    return this.window === undefined ? 0 : (WINDOW.most - this.window / this.unit) / (WINDOW.most - WINDOW.least);
+    return this.window === undefined ? 0 : narrownessOf(this.window, this.camera);
   }
 
   /** How well a frame fits, 0..1, whatever the window. */
   private qualityOf({ correlation, believed }: Registration): number {
     return Math.min(1, (correlation + NARROW_COSTS * this.narrowness) * Math.sqrt(Math.max(0, believed)));
-  }
-
-  private windowFor(pose: Pose): number {
-    const { unit } = this;
-    const narrow = (PLATE_WIDTH * this.model.frame.scale * Math.abs(facingOf(pose)) * this.camera.focal) / pose.translation[2];
-    return Math.min(WINDOW.most * unit, Math.max(WINDOW.least * unit, WINDOW.share * narrow));
   }
 
   addKeyFrame(frame: Frame, pose: Pose, bow: BowInPicture | undefined): void {
