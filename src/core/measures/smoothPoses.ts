@@ -9,7 +9,9 @@ export interface PoseEvidence {
   readonly pull: ArrayLike<number>;
 }
 
+/** A frame of a film in which the instrument was followed; frames come in the order of time. */
 export interface FollowedPose {
+  /** Seconds. */
   readonly t: number;
   /** Absent where the instrument was lost. */
   readonly pose: Pose | undefined;

@@ -23,8 +23,9 @@ export interface InstrumentSighting {
 const LEVELS = 3;
 /** Share of the last motion expected to go on. */
 const PERSISTENCE = 0.8;
-/** Correlation below which it is lost, with the widest window and with the narrowest, in which all fit less; and by how much less they then do in the median (ours, from five films laid with both). */
+/** Correlation below which it is lost, with the widest window and with the narrowest, in which the surest frames fit little less and doubtful ones much (ours, from five films laid with both). */
 const MIN_CORRELATION = { wide: 0.55, narrow: 0.45 } as const;
+/** By so much less frames fit in the median with the narrowest (from the same films). */
 const NARROW_COSTS = 0.04;
 const MIN_BELIEVED = 0.25;
 /** Lost, it is only known again where it fits at least so much of what is usual in the clip: other things were taken for it at 0.57 to 0.7, itself at 0.8 and more (ours, from 16 clips of two renderers). */
@@ -84,6 +85,7 @@ export class InstrumentTracker {
     return pyramid(normaliseRegion(frame, region, this.window), LEVELS);
   }
 
+  /** See {@link narrownessOf}. */
   private get narrowness(): number {
     return this.window === undefined ? 0 : narrownessOf(this.window, this.camera);
   }
