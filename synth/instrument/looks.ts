@@ -92,7 +92,7 @@ export function unlikeLooks(seed: number): InstrumentLooks {
   return {
     plate: { hue, saturation: between(18, 90), light, grain: random() < 0.3 ? 0.1 : between(0.2, 1.1), sunburst: random() < 0.35 ? between(0.2, 0.75) : 0 },
     // Bouts, waist and the corners' places differ from maker to maker by a few per cent (common practice, no source).
-    outline: [-150, -95, -30, 10, 50, 95, 150, 185].map((u) => ({ u, reach: between(25, 60), wider: 0.022 * normal(random), along: 3 * normal(random) })),
+    outline: [-150, -95, -30, 10, 50, 95, 150, 185].map((u) => ({ u, reach: between(25, 60), wider: 0.022 * normal(random), along: 2.2 * normal(random) })),
     purfling:
       random() < 0.2
         ? undefined

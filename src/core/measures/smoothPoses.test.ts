@@ -70,15 +70,16 @@ describe('a course laid anew through what all pictures say', () => {
     expect(after).toBeLessThan(0.02 / 2);
   });
 
-  it('moves one doubtful pose among sure ones by the closed form of three changes of velocity', () => {
+  it.each([25, 60])('moves one doubtful pose among sure ones by the closed form of three changes of velocity, at %i frames a second', (rate) => {
     const sure = evidence([1e-7, 1e-7, 1e-7, 1e-5, 1e-5, 1e-5], NONE);
-    const frames = times.slice(0, 11).map((t): FollowedPose => ({ t, pose: START, evidence: sure }));
+    const frames = Array.from({ length: 11 }, (_, i): FollowedPose => ({ t: i / rate, pose: START, evidence: sure }));
     const [sigma, off] = [4, 3];
     frames[5] = { ...frames[5]!, evidence: evidence([1, 1, 1, sigma, sigma, sigma], [0, 0, 0, off, 0, 0]) };
     const moved = stepBetween(START, smoothPoses(frames)[5]!)[3]!;
-    const own = 0.1 / sigma ** 2;
-    // Weights 25, -50 and 25 a second on the pose in three changes, each of variance 5e4 mm²/s³ times 0.04 s.
-    const course = (25 ** 2 + 50 ** 2 + 25 ** 2) / (5e4 * 0.04);
+    // Pictures within 0.4 s count as one.
+    const own = 1 / (0.4 * rate) / sigma ** 2;
+    // Weights of once, minus twice and once the rate on the pose in three changes, each of variance 5e4 mm²/s³ times the spacing.
+    const course = (6 * rate ** 2) / (5e4 / rate);
     expect(moved).toBeCloseTo((own * off) / (own + course), 5);
   });
 

@@ -21,8 +21,8 @@ export interface FollowedPose {
 
 /** How much the velocity of a held instrument changes: variance a second, (rad/s)² and (mm/s)² (ours: half a radian and a third of a metre a second, within a second). */
 const CHANGE = { turning: 0.15, moving: 5e4 } as const;
-/** What covers or shades the instrument in one frame does so in the next: the share of a picture's information that is its own (ours). */
-const OWN = 0.1;
+/** What covers or shades the instrument does so for about so long (s, ours): pictures within that time count as one. */
+const ALIKE_FOR = 0.4;
 /** No pose is off by more than about so much (radians, mm), whatever its picture tells: the system stays solvable. */
 const OFF = { turned: 1, moved: 1000 } as const;
 /** Frames nearer each other than this (s) are taken to be so far apart. */
@@ -71,10 +71,12 @@ function stepsOf(run: readonly Told[]): Float64Array {
   // A change of velocity ties three poses together.
   const matrix = new BandedMatrix(6 * n, 3 * 6 - 1);
   const rhs = new Float64Array(6 * n);
+  /** The share of a picture's information that is its own. */
+  const own = Math.min(1, (run[n - 1]!.t - run[0]!.t) / (n - 1) / ALIKE_FOR);
   run.forEach(({ evidence }, i) => {
     for (let p = 0; p < 6; p++) {
-      rhs[6 * i + p]! += OWN * evidence.pull[p]!;
-      for (let q = 0; q <= p; q++) matrix.add(6 * i + p, 6 * i + q, OWN * evidence.information[6 * p + q]!);
+      rhs[6 * i + p]! += own * evidence.pull[p]!;
+      for (let q = 0; q <= p; q++) matrix.add(6 * i + p, 6 * i + q, own * evidence.information[6 * p + q]!);
       matrix.add(6 * i + p, 6 * i + p, 1 / (p < 3 ? OFF.turned : OFF.moved) ** 2);
     }
   });
