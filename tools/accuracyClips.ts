@@ -1,8 +1,9 @@
+import { withFaults } from '../synth/presets/faults';
 import { PRESETS, scenarioOf } from '../synth/presets/presets';
 import type { Scenario } from '../synth/presets/scenario';
 
 /** What makes a clip hard for a tracker, for the table by difficulty. */
-export type Difficulty = 'plain' | 'frog hidden' | 'small picture' | 'dark' | 'blurred' | 'moving' | 'large or fast film';
+export type Difficulty = 'plain' | 'frog hidden' | 'small picture' | 'dark' | 'blurred' | 'moving' | 'large or fast film' | 'hand from close by';
 
 interface Kind {
   readonly preset: string;
@@ -11,9 +12,14 @@ interface Kind {
   readonly film?: Partial<Pick<Scenario, 'width' | 'height' | 'framesPerSecond' | 'view' | 'frogMarked' | 'noise' | 'bitrate'>>;
   /** Strokes kept of the preset's. */
   readonly strokes?: number;
+  /** A fault played throughout. */
+  readonly fault?: string;
 }
 
 const SMALL = { width: 960, height: 540, bitrate: 1_500_000 } as const;
+
+/** A hold filmed from close by, as the task "bow hold" asks. */
+const hold = (view: 'hand-front' | 'hand-low', seed: number, fault?: string): Kind => ({ preset: view, seed, fault, strokes: 1, difficulty: 'hand from close by', film: SMALL });
 
 /** Clips of the accuracy run, with seeds of their own; shorter than the demo, to render in minutes. */
 const KINDS: readonly Kind[] = [
@@ -50,6 +56,14 @@ const KINDS: readonly Kind[] = [
   { preset: 'bow-side', seed: 4, difficulty: 'frog hidden', film: { ...SMALL, frogMarked: false } },
   { preset: 'straight', seed: 5, strokes: 2, difficulty: 'large or fast film', film: { width: 1920, height: 1080, bitrate: 5_000_000 } },
   { preset: 'short-strokes', seed: 2, strokes: 5, difficulty: 'large or fast film', film: { ...SMALL, framesPerSecond: 60 } },
+  hold('hand-front', 2),
+  hold('hand-front', 3, 'little-straight'),
+  hold('hand-front', 4, 'little-collapsed'),
+  hold('hand-front', 5, 'hand-closed'),
+  hold('hand-low', 2),
+  hold('hand-low', 3, 'thumb-straight'),
+  hold('hand-low', 4, 'thumb-bent-back'),
+  hold('hand-low', 5, 'little-straight'),
 ];
 
 export interface AccuracyClip {
@@ -58,8 +72,8 @@ export interface AccuracyClip {
 }
 
 export function accuracyClips(only?: string): AccuracyClip[] {
-  return KINDS.filter(({ preset }) => !only || preset === only).map(({ preset, seed, difficulty, film, strokes }) => ({
-    scenario: scenarioOf(preset, seed, { ...film, strokes: (PRESETS[preset]!.strokes ?? scenarioOf(preset, 1).strokes).slice(0, strokes ?? 3) }),
-    difficulty: difficulty ?? 'plain',
-  }));
+  return KINDS.filter(({ preset }) => !only || preset === only).map(({ preset, seed, difficulty, film, strokes, fault }) => {
+    const scenario = scenarioOf(preset, seed, { ...film, strokes: (PRESETS[preset]!.strokes ?? scenarioOf(preset, 1).strokes).slice(0, strokes ?? 3) });
+    return { scenario: fault ? withFaults(scenario, [{ id: fault, strength: 1 }]) : scenario, difficulty: difficulty ?? 'plain' };
+  });
 }

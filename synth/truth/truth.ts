@@ -18,10 +18,10 @@ import { stickAxis } from '../figure/bowHold';
 import { backOf, bowArm, type Joints, jointsAt, stanceOf } from '../figure/joints';
 import type { InstrumentBuild } from '../instrument/build';
 import type { Moment, Performance } from '../motion/performance';
-import type { Scenario } from '../presets/scenario';
+import type { Scenario, View } from '../presets/scenario';
 
 /** Asks the renderer whether a point of the room can be seen at a moment. */
-export type SeesPoint = (point: Vec3) => boolean;
+export type SeesPoint = (point: Vec3, grace?: number) => boolean;
 
 export interface NamedPoint {
   readonly name: string;
@@ -82,9 +82,15 @@ const ON_STRING = [
 ] as const satisfies readonly Quantity[];
 
 /** Gathers the exact truth of a clip while it is rendered. */
+/** Joints of the bow hand that are marked in one frame where the hand is what the film is for: those each side shows (arm and hand recipe: six points). */
+const HAND_MARKS: Partial<Record<View, readonly number[]>> = { 'hand-front': [0, 9, 17, 18, 19, 20], 'hand-low': [2, 3, 4, 17, 18, 19, 20] };
+/** So deep in the flesh joints lie, mm at most (from memory); placed by eye they are off by so many times what marks on edges are (ours, from another renderer's marks). */
+const IN_HAND = { deep: 25, noise: 3.5 } as const;
+
 export class TruthBook {
   private readonly rows: string[] = [`frame,t,${QUANTITIES.join(',')},string`];
   private readonly places: string[] = ['frame,point,u,v,visible,x_mm,y_mm,z_mm'];
+  private readonly handMarks: ReadonlySet<string>;
   private readonly markable: { t: number; frame: number; points: Record<string, Vec2>; score: number }[] = [];
 
   constructor(
@@ -92,7 +98,9 @@ export class TruthBook {
     private readonly build: InstrumentBuild,
     private readonly performance: Performance,
     private readonly phone: Phone,
-  ) {}
+  ) {
+    this.handMarks = new Set(HAND_MARKS[scenario.view]?.map((joint) => `hand.bow.${joint}`));
+  }
 
   add(frame: number, moment: Moment, sees: SeesPoint | undefined): void {
     const joints = jointsAt(moment, this.build, this.performance.stature, this.scenario.posture);
@@ -177,8 +185,10 @@ export class TruthBook {
       const image: Vec2 = this.scenario.leftHanded ? [this.scenario.width - straight[0], straight[1]] : straight;
       const seen = insidePicture(this.phone.camera, image, 2) && sees(room);
       this.places.push([frame, name, image[0].toFixed(2), image[1].toFixed(2), seen ? 1 : 0, ...room.map((c) => c.toFixed(1))].join(','));
-      const markable = name.startsWith('instrument.') || (name === 'bow.frog' && this.scenario.frogMarked) || name === 'bow.tip';
-      if (markable && (seen || (name === 'bow.frog' && insidePicture(this.phone.camera, image, 4)))) {
+      const ofHand = this.handMarks.has(name);
+      const markable = name.startsWith('instrument.') || (name === 'bow.frog' && this.scenario.frogMarked) || name === 'bow.tip' || ofHand;
+      const guessed = insidePicture(this.phone.camera, image, 4) && (name === 'bow.frog' || (ofHand && sees(room, IN_HAND.deep)));
+      if (markable && (seen || guessed)) {
         points[name] = image;
         visible += name === 'bow.tip' || name.includes('bridge.') ? 3 : 1;
       }
@@ -202,21 +212,22 @@ export class TruthBook {
     return `${JSON.stringify({ format: 'gestometra-score/1', name, seed, family, size, faults, strokes, soundLate, tuneCents, notes: this.performance.notes(), strays: this.performance.strays(), holds: this.performance.holds() }, null, 1)}\n`;
   }
 
-  /** Marks in the best frame, each off by `noise` pixels at 960 across (1 sigma), as a careful teacher would place them. */
+  /** Marks in the best frame, each off by `noise` pixels at 960 across (1 sigma; joints of the hand by more), as a careful teacher would place them. */
   marks(noise = 0.7): Marks {
     const best = this.markable.reduce((a, b) => (b.score > a.score ? b : a));
     const random = seededRandom(this.scenario.seed * 977 + 1);
     const unit = Math.max(this.scenario.width, this.scenario.height) / 960;
     const { width, height } = this.scenario;
-    const jitter = ([u, v]: Vec2): [number, number] => [
-      Math.min(width, Math.max(0, Number((u + normal(random) * noise * unit).toFixed(2)))),
-      Math.min(height, Math.max(0, Number((v + normal(random) * noise * unit).toFixed(2)))),
+    const jitter = ([u, v]: Vec2, sigma: number): [number, number] => [
+      Math.min(width, Math.max(0, Number((u + normal(random) * sigma).toFixed(2)))),
+      Math.min(height, Math.max(0, Number((v + normal(random) * sigma).toFixed(2)))),
     ];
+    const sigmaOf = (name: string) => noise * unit * (name.startsWith('hand.') ? IN_HAND.noise : 1);
     return {
       format: 'gestometra-marks/1',
       video: { width, height },
       instrument: { family: this.scenario.family, size: this.scenario.size },
-      frames: [{ t: Number(best.t.toFixed(4)), points: Object.fromEntries(Object.entries(best.points).map(([name, p]) => [name, jitter(p)])) }],
+      frames: [{ t: Number(best.t.toFixed(4)), points: Object.fromEntries(Object.entries(best.points).map(([name, p]) => [name, jitter(p, sigmaOf(name))])) }],
     };
   }
 }

@@ -77,6 +77,13 @@ describe('the bow hand in space', () => {
     const at = (little: number) => fingerBends(fitted(frames(5, handOfHold(little, 30), 2, 4, { marks }).evidence).frames[1]!, 'little', 1).pip;
     expect(at(70) - at(8)).toBeGreaterThan(35);
   });
+  it('follows a finger that was placed once, not what a network takes for it everywhere', () => {
+    const straight = frames(6, handOfHold(8, 30), 2, 6, { marks: [17, 18, 19, 20] });
+    const round = frames(6, handOfHold(70, 30), 2, 6);
+    const evidence = straight.evidence.map((e, i) => ({ ...e, seen: e.seen!.map((p, k) => (k >= 18 ? round.evidence[i]!.seen![k]! : p)) }));
+    const pips = fitted(evidence).frames.map((p) => fingerBends(p, 'little', 1).pip);
+    expect(Math.max(...pips)).toBeLessThan(30);
+  });
   it('is absent when the hand is a speck or not seen at all', () => {
     const { evidence } = frames(4, handOfHold(65, 30), 1, 5);
     const far = evidence.map((e) => ({ ...e, seen: e.seen!.map(([u, v]): Vec2 => [480 + (u - 480) / 9, 270 + (v - 270) / 9]) }));

@@ -44,17 +44,19 @@ const HELD = 1.2;
 /** Points of the network: a frame's own error and one lasting through the clip joined, share of the palm's width; thumb and the outer little finger are often taken for something else (arm and hand recipe). */
 const POINT_SIGMA = 0.065;
 const WEIGHT = (point: number): number => (point >= 1 && point <= 4 ? 0.25 : point >= 18 ? 0.6 : 1);
-const MARK_SIGMA = 1.5;
+/** Joints placed by eye, px at 960 across: they lie in the flesh (ours, from another renderer's marks). */
+const MARK_SIGMA = 2.5;
 const HAND_SIZE_SIGMA = 0.07;
 const BONE_SIGMA = 0.05;
 /** Bends and their spread, degrees: knuckle, sideways, middle joint; the end joint follows the middle one (arm and hand recipe; anatomy, from memory). */
 const FINGER_PRIOR = { mcp: [25, 35], spread: [0, 12], pip: [45, 40], dip: [3, 10], follows: 0.6 } as const;
 const LITTLE_PRIOR = { mcp: [20, 45], spread: [0, 14], pip: [40, 50], dip: [3, 22], follows: 0.6 } as const;
+/** Two turns at the thumb's base, knuckle, end joint (from memory; wide enough for the holds of two renderers, straight and bent back too). */
 const THUMB_PRIOR = [
-  [0, 25],
-  [0, 25],
-  [-5, 22],
-  [20, 30],
+  [0, 30],
+  [0, 30],
+  [15, 40],
+  [12, 40],
 ] as const;
 /** How far the wrist may be from its usual place, mm; where the fingertips are along the hair, mm of a grown hand, and their spread (common practice of the hold; ours). */
 const WRIST_SIGMA = 28;
@@ -73,6 +75,8 @@ const BEND_STEP = 12;
 const THUMB_STEP = 4;
 /** Points of the thumb that place it: knuckle, end joint, tip. */
 export const THUMB_POINTS = [2, 3, 4] as const;
+/** Those of a finger, thumb first: middle joint, end joint, tip. */
+const PLACING = [THUMB_POINTS, ...FINGERS.map((_, f) => [6 + 4 * f, 7 + 4 * f, 8 + 4 * f])];
 /** In smaller palms the network bends fingers too little, by 7 to 27 degrees at 35 px on two renderers, 3 to 10 at 44: nothing is said (px wide, ours). */
 export const LEAST_PALM = 42;
 /**
@@ -110,8 +114,9 @@ export function fitHand({ camera, frames: given, size, bowScale }: HandInput): H
   const held = Math.sqrt(Math.max(1, HELD / Math.max(1e-3, spacing)));
   const local = HAND_NUMBERS * n;
   const G = (i: number) => local + i;
-  // Where the teacher placed the thumb, what the network takes for it has no say.
-  const thumbPlaced = isPlaced(frames, THUMB_POINTS);
+  const markSigma = (MARK_SIGMA * Math.max(camera.width, camera.height)) / 960;
+  // Where the teacher placed a finger, what the network takes for it has no say.
+  const overruled = new Set(PLACING.flatMap((points, f) => (isPlaced(frames, points) ? (f === 0 ? [1, ...points] : points) : [])));
   const terms: Term[] = [];
   const prior = (at: number, value: number, sigma: number) => terms.push({ at: [at], residuals: ([x]) => [(x! - value) / sigma] });
   const start = new Float64Array(local + GLOBALS);
@@ -166,9 +171,9 @@ export function fitHand({ camera, frames: given, size, bowScale }: HandInput): H
     /** Sight of a point, and which numbers it depends on. */
     const sight = (point: number, at: readonly number[], placed: (v: readonly number[]) => Vec3) => {
       const mark = frame.marked?.get(point);
-      const seen = mark ?? (thumbPlaced && point >= 1 && point <= 4 ? undefined : frame.seen?.[point]);
+      const seen = mark ?? (overruled.has(point) ? undefined : frame.seen?.[point]);
       if (!seen) return;
-      const sigma = mark ? MARK_SIGMA : (POINT_SIGMA * palm * alike) / Math.sqrt(WEIGHT(point));
+      const sigma = mark ? markSigma : (POINT_SIGMA * palm * alike) / Math.sqrt(WEIGHT(point));
       terms.push({
         at,
         residuals: (v) => {
