@@ -43,6 +43,16 @@ describe('steep straight lines of a picture', () => {
     expect(Math.abs(right! - 220.5)).toBeLessThan(0.75);
   });
 
+  it('are not those of the film’s own border: a dark rim, bars beside an upright film', () => {
+    const leaning = edge(8);
+    const rimmed = steepLines(draw((x, y) => leaning(x, y) * Math.min(1, (x + 1) / 4, (width - x + 1) / 4)));
+    const barred = steepLines(draw((x, y) => (x > 70 && x < 250 ? leaning(x, y) + 2 * normal(seededRandom(Math.floor(x * 997 + y))) : 12), 0));
+    for (const found of [rimmed, barred]) {
+      expect(found.length).toBeGreaterThan(0);
+      for (const line of found) expect(Math.abs(leanOf(line) - 8)).toBeLessThan(1);
+    }
+  });
+
   it('are not what lies flat, is faint, short, bent, or mere noise', () => {
     expect(steepLines(draw((_, y) => (y > 120 ? 190 : 90)))).toEqual([]);
     expect(steepLines(draw(edge(70)))).toEqual([]);

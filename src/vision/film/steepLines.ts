@@ -14,8 +14,13 @@ const STEEPEST_SQUARE = 2 * 1024 ** 2;
 /** A line's pixels lie within this of it (px, root mean square): an edge is blurred over about two pixels, more bends or is no line (ours). */
 const MOST_CROOKED = 1.3;
 
+/** So near the border of what was filmed (share of the picture's width) upright lines are the film's own: a rim the lens or the camera's sharpening leaves (ours). */
+const RIM = 0.0125;
+/** A bar beside an upright film is as bright all the way down (grey levels, ours). */
+const BAR_RANGE = 6;
+
 /**
- * Straight steep lines of a picture: neighbouring pixels with gradients alike are gathered into regions, and a
+ * Straight steep lines of a picture, but for those of its own border: neighbouring pixels with gradients alike are gathered into regions, and a
  * line is laid through each region's gradient-weighted pixels (after the idea of region growing in line segment detectors).
  */
 export function steepLines(frame: Frame): ImageSegment[] {
@@ -28,8 +33,10 @@ export function steepLines(frame: Frame): ImageSegment[] {
   // The steepest first: their strength, squared and so a whole number, and their place in one number that sorts by both.
   const order: number[] = [];
   const places = 2 ** Math.ceil(Math.log2(width * height));
+  const [left, right] = filmedColumns(frame);
+  const rim = Math.max(2, Math.round(RIM * width));
   for (let y = 2; y < height - 2; y++) {
-    for (let x = 2; x < width - 2; x++) {
+    for (let x = left + rim; x < right - rim; x++) {
       const i = y * width + x;
       const gx = luma[i + 1 - width]! + 2 * luma[i + 1]! + luma[i + 1 + width]! - luma[i - 1 - width]! - 2 * luma[i - 1]! - luma[i - 1 + width]!;
       if (Math.abs(gx) < 4 * LEAST_STEP) continue;
@@ -72,6 +79,25 @@ export function steepLines(frame: Frame): ImageSegment[] {
     if (segment) out.push(segment);
   }
   return out;
+}
+
+/** First column of what was filmed and the one after its last: without bars to the left and right. */
+function filmedColumns({ width, height, luma }: Frame): [number, number] {
+  const isBar = (x: number): boolean => {
+    let darkest = 255;
+    let brightest = 0;
+    for (let i = x; i < width * height; i += width) {
+      darkest = Math.min(darkest, luma[i]!);
+      brightest = Math.max(brightest, luma[i]!);
+      if (brightest - darkest > BAR_RANGE) return false;
+    }
+    return true;
+  };
+  let left = 0;
+  let right = width;
+  while (left < right && isBar(left)) left++;
+  while (right > left && isBar(right - 1)) right--;
+  return [left, right];
 }
 
 /** Weighted line x over y through a region's pixels; undefined where it is short or crooked. */
