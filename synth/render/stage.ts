@@ -229,7 +229,7 @@ export class Stage {
     return this.finished;
   }
 
-  /** Whether a point of the room lies before everything else, with some mm of grace (landmarks lie on surfaces). Asks about the scene as last rendered. */
+  /** Whether nothing lies more than `grace` mm before a point of the room (landmarks lie on surfaces). Asks about the scene as last rendered. */
   sees = (point: readonly [number, number, number], grace = 12): boolean => this.depth.sees(point, this.camera, grace);
 
   /** Measures depths for {@link sees}. */

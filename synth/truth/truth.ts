@@ -20,7 +20,7 @@ import type { InstrumentBuild } from '../instrument/build';
 import type { Moment, Performance } from '../motion/performance';
 import type { Scenario, View } from '../presets/scenario';
 
-/** Asks the renderer whether a point of the room can be seen at a moment. */
+/** Asks the renderer whether a point of the room can be seen at a moment, or lies no deeper than `grace` mm behind what can. */
 export type SeesPoint = (point: Vec3, grace?: number) => boolean;
 
 export interface NamedPoint {
@@ -81,12 +81,12 @@ const ON_STRING = [
   'elbow_height',
 ] as const satisfies readonly Quantity[];
 
-/** Gathers the exact truth of a clip while it is rendered. */
-/** Joints of the bow hand that are marked in one frame where the hand is what the film is for: those each side shows (arm and hand recipe: six points). */
+/** Joints of the bow hand that are marked in one frame where the hand is what the film is for: those each side shows (after the arm and hand recipe). */
 const HAND_MARKS: Partial<Record<View, readonly number[]>> = { 'hand-front': [0, 9, 17, 18, 19, 20], 'hand-low': [2, 3, 4, 17, 18, 19, 20] };
 /** So deep in the flesh joints lie, mm at most (from memory); placed by eye they are off by so many times what marks on edges are (ours, from another renderer's marks). */
 const IN_HAND = { deep: 25, noise: 3.5 } as const;
 
+/** Gathers the exact truth of a clip while it is rendered. */
 export class TruthBook {
   private readonly rows: string[] = [`frame,t,${QUANTITIES.join(',')},string`];
   private readonly places: string[] = ['frame,point,u,v,visible,x_mm,y_mm,z_mm'];

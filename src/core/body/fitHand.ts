@@ -73,10 +73,9 @@ const TURN_STEP = 14;
 const BEND_STEP = 12;
 /** The thumb gives less along the bow than the fingers do (degrees, ours). */
 const THUMB_STEP = 4;
-/** Points of the thumb that place it: knuckle, end joint, tip. */
-export const THUMB_POINTS = [2, 3, 4] as const;
-/** Those of a finger, thumb first: middle joint, end joint, tip. */
-const PLACING = [THUMB_POINTS, ...FINGERS.map((_, f) => [6 + 4 * f, 7 + 4 * f, 8 + 4 * f])];
+/** Points that place a finger: of the thumb knuckle, end joint, tip; of the others middle joint, end joint, tip. */
+export const PLACING = { thumb: [2, 3, 4], index: [6, 7, 8], middle: [10, 11, 12], ring: [14, 15, 16], little: [18, 19, 20] } as const;
+const THUMB_BASE = 1;
 /** In smaller palms the network bends fingers too little, by 7 to 27 degrees at 35 px on two renderers, 3 to 10 at 44: nothing is said (px wide, ours). */
 export const LEAST_PALM = 42;
 /**
@@ -116,7 +115,8 @@ export function fitHand({ camera, frames: given, size, bowScale }: HandInput): H
   const G = (i: number) => local + i;
   const markSigma = (MARK_SIGMA * Math.max(camera.width, camera.height)) / 960;
   // Where the teacher placed a finger, what the network takes for it has no say.
-  const overruled = new Set(PLACING.flatMap((points, f) => (isPlaced(frames, points) ? (f === 0 ? [1, ...points] : points) : [])));
+  const overruled = new Set<number>(TIPS.flatMap((finger) => (isPlaced(frames, PLACING[finger]) ? PLACING[finger] : [])));
+  if (overruled.has(PLACING.thumb[0])) overruled.add(THUMB_BASE);
   const terms: Term[] = [];
   const prior = (at: number, value: number, sigma: number) => terms.push({ at: [at], residuals: ([x]) => [(x! - value) / sigma] });
   const start = new Float64Array(local + GLOBALS);

@@ -13,7 +13,7 @@ import { bowContextFor } from '../measures/measureFrames';
 import type { Quantity } from '../measures/measures';
 import { normal, seededRandom } from '../random';
 import { mean } from '../statistics';
-import { THUMB_POINTS } from './fitHand';
+import { PLACING } from './fitHand';
 import { fingerBends, thumbBends } from './hand';
 import { handPoints } from './handModel';
 import { measureHand } from './measureHand';
@@ -94,7 +94,7 @@ describe('fingers of the bow hand', () => {
   });
 
   it.each([4, 45])('a thumb of %i degrees placed once is told in all looks, whatever a network takes for it', (thumb) => {
-    const { told, bends } = measured({ thumb, marks: THUMB_POINTS });
+    const { told, bends } = measured({ thumb, marks: PLACING.thumb });
     const values = told('thumb_ip_deg');
     expect(values.length).toBeGreaterThan(20);
     for (const { value, u } of values) expect(Math.abs(value - bends.thumb)).toBeLessThan(2 * u);
@@ -106,7 +106,7 @@ describe('fingers of the bow hand', () => {
   it('are left out, but for the thumb, where the bow points at the camera', () => {
     // The frog end toward the camera, the strings across the picture.
     const endOn: Pose = { rotation: multiply(fromRotationVector([0, 0.05, 0]), [1, 0, 0, 0, 0, -1, 0, 1, 0]), translation: [0, 40, 620] };
-    const { told, bends } = measured({ thumb: 20, marks: [...THUMB_POINTS, 17, 18, 19, 20], seenFrom: endOn });
+    const { told, bends } = measured({ thumb: 20, marks: [...PLACING.thumb, 17, 18, 19, 20], seenFrom: endOn });
     for (const name of ['index_pip_deg', 'middle_mcp_deg', 'ring_dip_deg', 'little_pip_deg', 'little_to_stick', 'hand_opening'] as const) expect(told(name)).toEqual([]);
     expect(told('thumb_ip_deg').length).toBeGreaterThan(20);
     for (const { value, u } of told('thumb_ip_deg')) expect(Math.abs(value - bends.thumb)).toBeLessThan(2 * u);
@@ -126,7 +126,7 @@ describe('fingers of the bow hand', () => {
   it('are not told where something else was taken for the hand; a thumb the teacher placed elsewhere is', () => {
     const mistaken = [4, 5];
     expect(measured({ thumb: 40, mistaken }).last.index_pip_deg).toBeUndefined();
-    const { last, bends } = measured({ thumb: 8, marks: THUMB_POINTS, mistaken });
+    const { last, bends } = measured({ thumb: 8, marks: PLACING.thumb, mistaken });
     expect(Math.abs(last.thumb_ip_deg!.value - bends.thumb)).toBeLessThan(2 * last.thumb_ip_deg!.u);
   });
 });

@@ -8,7 +8,7 @@ import type { MarksSolution } from '../instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
 import { mean } from '../statistics';
-import { FINGERS_HIDDEN, fitHand, type HandEvidence, type HandFit, isPlaced, STICK_OVER_HAIR, THUMB_POINTS } from './fitHand';
+import { FINGERS_HIDDEN, fitHand, type HandEvidence, type HandFit, isPlaced, PLACING, STICK_OVER_HAIR } from './fitHand';
 import { FINGERS, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, thumbSlant, tipGap, wristBend } from './hand';
 import { between } from './lookedAt';
 import type { ArmPlace } from './measureArm';
@@ -222,7 +222,7 @@ function thinned(bodies: readonly BodySighting[], marked: HandMeasuring['marked'
  */
 function placedFingers(evidence: readonly HandEvidence[]): { thumb: boolean; index: boolean; middle: boolean; little: boolean } {
   const has = (points: readonly number[]) => isPlaced(evidence, points);
-  return { thumb: has(THUMB_POINTS), index: has([7, 8]), middle: has([10, 11, 12]), little: has([18, 19, 20]) };
+  return { thumb: has(PLACING.thumb), index: has(PLACING.index.slice(1)), middle: has(PLACING.middle), little: has(PLACING.little) };
 }
 
 /** How far the forearm's direction may be off, degrees. */
