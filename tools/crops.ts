@@ -3,16 +3,19 @@ import { join } from 'node:path';
 import { GPU_ARGS, startBrowser } from './browser';
 import { serveToolPages } from './toolPages';
 
-/** Pictures of one varied player. */
-const PICTURES_A_PLAYER = 14;
-const PIXELS = 320;
+/** What the squares show, how many there are of one varied player, and their size. */
+const ABOUT = {
+  instrument: { pictures: 14, pixels: 320 },
+  hand: { pictures: 40, pixels: 208 },
+} as const;
 
 /**
- * Writes labelled squares about the instrument for a network to learn from: `crop-SEED.json` beside its pictures, for
- * players `from` to `to` (not included). What is there already is left.
+ * Writes labelled squares about the instrument or the bow hand for a network to learn from: `crop-SEED.json` beside its
+ * pictures, for players `from` to `to` (not included). What is there already is left.
  */
-export async function renderCrops(from: number, to: number, folder: string, browsers = 2): Promise<void> {
+export async function renderCrops(about: keyof typeof ABOUT, from: number, to: number, folder: string, browsers = 2): Promise<void> {
   mkdirSync(folder, { recursive: true });
+  const { pictures, pixels } = ABOUT[about];
   const seeds = Array.from({ length: to - from }, (_, i) => from + i).filter((seed) => !existsSync(join(folder, `crop-${seed}.json`)));
   const server = await serveToolPages();
   const start = Date.now();
@@ -25,14 +28,17 @@ export async function renderCrops(from: number, to: number, folder: string, brow
         page.on('pageerror', (error) => process.stderr.write(`${error.message}\n`));
         await page.goto(`${server.url}/synth/page/`);
         await page.waitForFunction(() => typeof window.renderCrops === 'function');
-        const crops = await page.evaluate(([s, count, pixels]) => window.renderCrops(s, count, pixels), [seed, PICTURES_A_PLAYER, PIXELS] as const);
+        const crops = await page.evaluate(
+          ([what, s, count, side]): Promise<{ readonly picture: string }[]> => (what === 'hand' ? window.renderHands(s, count, side) : window.renderCrops(s, count, side)),
+          [about, seed, pictures, pixels] as const,
+        );
         await page.close();
         crops.forEach(({ picture }, n) => {
           writeFileSync(join(folder, `crop-${seed}-${n}.webp`), Buffer.from(picture, 'base64'));
         });
         writeFileSync(join(folder, `crop-${seed}.json`), JSON.stringify(crops.map(({ picture: _, ...labels }, n) => ({ ...labels, file: `crop-${seed}-${n}.webp` }))));
         done += crops.length;
-        if (done % 50 < PICTURES_A_PLAYER) process.stderr.write(`${done} pictures, ${((Date.now() - start) / done).toFixed(0)} ms each\n`);
+        if (done % 50 < pictures) process.stderr.write(`${done} pictures, ${((Date.now() - start) / done).toFixed(0)} ms each\n`);
       }
     } finally {
       await browser.close();

@@ -128,14 +128,19 @@ async function main(): Promise<void> {
       still: { type: 'string' },
       sheet: { type: 'boolean' },
       crops: { type: 'string' },
+      hands: { type: 'string' },
       view: { type: 'string' },
       fault: { type: 'string', multiple: true, default: [] },
     },
   });
-  if (values.crops !== undefined) {
-    const [from = 0, to = 0] = values.crops.split('-').map(Number);
-    if (!(to > from)) throw new Error('--crops takes the seeds of the first and the last player and one more, as in 1-700.');
-    await renderCrops(from, to, values.out);
+  for (const [about, players] of [
+    ['instrument', values.crops],
+    ['hand', values.hands],
+  ] as const) {
+    if (players === undefined) continue;
+    const [from = 0, to = 0] = players.split('-').map(Number);
+    if (!(to > from)) throw new Error('--crops and --hands take the seeds of the first and the last player and one more, as in 1-700.');
+    await renderCrops(about, from, to, values.out);
     return;
   }
   const faults = values.fault.map((text) => {

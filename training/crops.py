@@ -125,12 +125,12 @@ def recolour(rng, image: np.ndarray) -> np.ndarray:
     return np.clip(out, 0, 255).astype(np.uint8)
 
 
-def spoil(rng, image: np.ndarray) -> np.ndarray:
+def spoil(rng, image: np.ndarray, size: int = INPUT) -> np.ndarray:
     """Blur, noise and compression of a phone's film."""
     if rng.random() < 0.3:
         s = rng.uniform(0.35, 0.9)
         small = cv2.resize(image, None, fx=s, fy=s, interpolation=cv2.INTER_AREA)
-        image = cv2.resize(small, (INPUT, INPUT), interpolation=cv2.INTER_LINEAR)
+        image = cv2.resize(small, (size, size), interpolation=cv2.INTER_LINEAR)
     if rng.random() < 0.3:
         image = cv2.GaussianBlur(image, (0, 0), rng.uniform(0.4, 1.5))
     if rng.random() < 0.15:

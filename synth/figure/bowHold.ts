@@ -30,9 +30,32 @@ export interface HoldSpec {
   readonly closed: number;
   /** 0 the hand gives along the bow as it should .. 1 it stays the same. */
   readonly rigid: number;
+  /** What else may be otherwise in a hand that nobody taught; nothing without. */
+  readonly habit?: HoldHabit;
+}
+
+/** How one hand differs from the next beyond what a teacher would name. mm of a grown hand, degrees. */
+export interface HoldHabit {
+  /** The wrist's place off the usual, bow axes. */
+  readonly wrist: Vec3;
+  /** Where the palm looks: along the stick, and over it. */
+  readonly aim: readonly [along: number, over: number];
+  /** The palm turned in toward the index finger by so much more. */
+  readonly tilt: number;
+  /** Each fingertip's place off the usual: along the stick, out on the far side, over it. */
+  readonly tips: Readonly<Record<Finger | 'thumb', Vec3>>;
+  /** The little finger's middle joint bent by so much wherever its tip comes to lie, and its end joint's share in that; it reaches for the stick without. */
+  readonly little?: { readonly bend: number; readonly dipShare: number };
 }
 
 export const GOOD_HOLD: HoldSpec = { thumbBend: 36, littleBend: 72, littleLift: 0, depth: 0, spacing: 1, indexStretch: 0, wristRise: 0, closed: 0, rigid: 0 };
+
+const NO_HABIT: HoldHabit = {
+  wrist: [0, 0, 0],
+  aim: [0, 0],
+  tilt: 0,
+  tips: { thumb: [0, 0, 0], index: [0, 0, 0], middle: [0, 0, 0], ring: [0, 0, 0], little: [0, 0, 0] },
+};
 
 export interface BowHand {
   readonly palm: Palm;
@@ -74,15 +97,20 @@ export function bowHand(bow: BowAxes, position: number, stature: number, hold: H
   const k = stature / 1700;
   const give = 1 - hold.rigid;
   const p = give * (position - HOME);
+  const habit = hold.habit ?? NO_HABIT;
   const inBow = (x: number, y: number, z: number): Vec3 => add(addScaled(addScaled(bow.frog, bow.along, x), bow.back, y), scale(bow.off, z));
   /** A place about the stick's axis: along it, out on the far side, and over it. */
   const onStick = (x: number, far: number, over: number): Vec3 => addScaled(addScaled(stickAxis(bow, lean, bowScale, x), bow.back, -far), bow.off, over);
-  const wrist = inBow((from.along + from.travel * p) * k, (from.back - hold.closed) * k, (from.off + 14 * p) * k + hold.wristRise);
+  const wrist = inBow(
+    (from.along + from.travel * p + habit.wrist[0]) * k,
+    (from.back - hold.closed + habit.wrist[1]) * k,
+    (from.off + 14 * p + habit.wrist[2]) * k + hold.wristRise,
+  );
   // The palm looks over the stick between middle and ring finger, and turns with the bow to spare the wrist.
-  const aim = onStick((10 - 40 * p) * k, 2 - hold.depth * 0.6, from.over * s - hold.depth * 0.5 - hold.closed);
+  const aim = onStick((10 - 40 * p + habit.aim[0]) * k, 2 - hold.depth * 0.6, (from.over + habit.aim[1]) * s - hold.depth * 0.5 - hold.closed);
   const along = normalize(subtract(aim, wrist));
   // Turned in toward the index finger; more at the tip.
-  const tilt = (16 + 12 * p) * RADIANS;
+  const tilt = (16 + 12 * p + habit.tilt) * RADIANS;
   const side = normalize(addScaled(bow.along, along, -dot(bow.along, along)));
   const up = normalize(cross(side, along));
   const outward = dot(up, bow.off) >= 0 ? up : scale(up, -1);
@@ -91,18 +119,20 @@ export function bowHand(bow: BowAxes, position: number, stature: number, hold: H
   const palm: Palm = { wrist, along, radial, dorsal: dot(dorsal, bow.off) >= 0 ? dorsal : scale(dorsal, -1) };
 
   const fingers = FINGERS.map((name, i) => {
-    const x = (name === 'index' ? (PLACES.index + hold.indexStretch) * hold.spacing : PLACES[name] * hold.spacing) * k;
+    const [further, out, over] = habit.tips[name];
+    const x = ((name === 'index' ? PLACES.index + hold.indexStretch : PLACES[name]) * hold.spacing + further) * k;
     if (name === 'little') {
-      const target = onStick(x, 1, 4.4 * bowScale + 6 * s + hold.littleLift);
-      const round = hold.littleBend >= 20;
-      const bend = reach(palm, i, target, s, round ? {} : { pip: [hold.littleBend - 1, hold.littleBend + 1], dipShare: hold.littleBend < 0 ? -1.2 : 0.3 });
-      return fingerJoints(palm, i, bend, s);
+      const target = onStick(x, 1 + out * s, 4.4 * bowScale + (6 + over) * s + hold.littleLift);
+      const straight = hold.littleBend < 20 ? { bend: hold.littleBend, dipShare: hold.littleBend < 0 ? -1.2 : 0.3 } : undefined;
+      const { bend, dipShare } = habit.little ?? straight ?? {};
+      return fingerJoints(palm, i, reach(palm, i, target, s, bend === undefined ? {} : { pip: [bend - 1, bend + 1], dipShare }), s);
     }
     const deep = { index: -8, middle: -19, ring: -17 }[name] - hold.depth;
-    const target = onStick(x, (name === 'index' ? 10 : 11.5) * s, deep * s);
+    const target = onStick(x, ((name === 'index' ? 10 : 11.5) + out) * s, (deep + over) * s);
     return fingerJoints(palm, i, reach(palm, i, target, s), s);
   });
-  const thumbTip = onStick(THUMB_PLACE * k, -6 * s, -9.5 * s);
+  const [further, out, over] = habit.tips.thumb;
+  const thumbTip = onStick((THUMB_PLACE + further) * k, (out - 6) * s, (over - 9.5) * s);
   // Bent, the thumb bulges along the stick toward the tip and down; bent back, its middle joint caves in.
   const bulge = add(add(scale(bow.off, -1), scale(bow.along, 0.75)), scale(bow.back, 0.15));
   const thumb = thumbJoints(palm, thumbTip, bulge, hold.thumbBend, s);

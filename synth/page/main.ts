@@ -1,5 +1,6 @@
 import { AudioSample, AudioSampleSource, BufferTarget, Mp4OutputFormat, Output, VideoSample, VideoSampleSource } from 'mediabunny';
 import { marksToText } from '../../src/core/formats/marks';
+import { heldPlayer } from '../presets/heldHands';
 import type { Scenario } from '../presets/scenario';
 import { variedScenario } from '../presets/variety';
 import { skinsReady } from '../render/skinnedPart';
@@ -7,6 +8,7 @@ import { Stage } from '../render/stage';
 import { bowedSound, SAMPLE_RATE, soundTakeOf } from '../sound/bowedString';
 import { TruthBook } from '../truth/truth';
 import { type LabelledCrop, labelledCrops } from './crops';
+import { type LabelledHand, labelledHands } from './handCrops';
 
 export interface RenderedClip {
   /** Film as base64, since it crosses from the browser to the command line. */
@@ -27,6 +29,8 @@ declare global {
     renderStill(scenario: Scenario, t: number): Promise<string>;
     /** Labelled squares about the instrument of one varied player (WebP as base64), to learn from. */
     renderCrops(seed: number, count: number, pixels: number): Promise<LabelledCrop[]>;
+    /** The same about the bow hand. */
+    renderHands(seed: number, count: number, pixels: number): Promise<LabelledHand[]>;
   }
 }
 
@@ -40,14 +44,17 @@ window.renderStill = async (scenario, t) => {
 
 window.renderCrops = async (seed, count, pixels) => {
   await skinsReady();
-  return labelledCrops(
-    (n, side) => new Stage(variedScenario(n), side),
-    seed,
-    count,
-    pixels,
-    async (canvas) => toBase64(await (await canvas.convertToBlob({ type: 'image/webp', quality: 0.93 })).arrayBuffer()),
-  );
+  return labelledCrops((n, side) => new Stage(variedScenario(n), side), seed, count, pixels, encodeCrop);
 };
+
+window.renderHands = async (seed, count, pixels) => {
+  await skinsReady();
+  return labelledHands((n, side) => new Stage(heldPlayer(n), side), seed, count, pixels, encodeCrop);
+};
+
+async function encodeCrop(canvas: OffscreenCanvas): Promise<string> {
+  return toBase64(await (await canvas.convertToBlob({ type: 'image/webp', quality: 0.93 })).arrayBuffer());
+}
 
 window.renderClip = async (scenario, limitSeconds) => {
   await skinsReady();

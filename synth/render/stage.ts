@@ -117,9 +117,9 @@ export class Stage {
     }
   }
 
-  pose(moment: Moment, phone = this.phone): void {
+  pose(moment: Moment, phone = this.phone, posture = this.scenario.posture): void {
     this.renderer.toneMappingExposure = 1.25 * (1 + this.scenario.exposureDrift * this.exposure(moment.t));
-    const joints = jointsAt(moment, this.build, this.performance.stature, this.scenario.posture);
+    const joints = jointsAt(moment, this.build, this.performance.stature, posture);
     this.person.update(joints);
     if (this.walker) this.walker.mesh.update(walkerAt(moment.t, this.walker.stature, this.walker.from, this.walker.way));
     const { rotation: m, translation: t } = moment.instrument;

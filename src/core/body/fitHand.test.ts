@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { cameraFromFieldOfView, project } from '../geometry/camera';
-import { add, cross, normalize, scale, type Vec2, type Vec3 } from '../geometry/vec3';
+import { add, cross, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import { normal, seededRandom } from '../random';
 import { median } from '../statistics';
 import { fitHand, type HandEvidence } from './fitHand';
 import { FINGERS, fingerBends, palmAxes, thumbBends } from './hand';
 import { handPoints } from './handModel';
+import { deeper, handMiddle } from './handView';
 import { handOfHold } from './playedHand';
 
 const camera = cameraFromFieldOfView(960, 540);
@@ -19,7 +20,7 @@ function frames(
   numbers: readonly number[],
   noisePx: number,
   seed: number,
-  options: { seen?: boolean; marks?: readonly number[] } = {},
+  options: { seen?: boolean; held?: boolean; marks?: readonly number[] } = {},
 ): { evidence: HandEvidence[]; truth: Vec3[][] } {
   const random = seededRandom(seed);
   const truth: Vec3[][] = [];
@@ -32,7 +33,9 @@ function frames(
       return [u + noisePx * normal(random), v + noisePx * normal(random)];
     });
     const marked = i === 1 && options.marks ? new Map(options.marks.map((m) => [m, project(camera, points[m]!)!] as const)) : undefined;
-    return { t: 0.2 * i, frog, axes, position: 0.3, seen: options.seen === false ? undefined : image, marked };
+    const middle = handMiddle(frog, axes, 1);
+    const held = options.held ? image.map((point, k) => ({ point, sigma: 1, deeper: deeper(points[k]!, middle) + 4 * normal(random) })) : undefined;
+    return { t: 0.2 * i, frog, axes, position: 0.3, held, seen: options.seen === false ? undefined : image, marked };
   });
   return { evidence, truth };
 }
@@ -76,6 +79,21 @@ describe('the bow hand in space', () => {
     const marks = [0, 9, 17, 18, 19, 20];
     const at = (little: number) => fingerBends(fitted(frames(5, handOfHold(little, 30), 2, 4, { marks }).evidence).frames[1]!, 'little', 1).pip;
     expect(at(70) - at(8)).toBeGreaterThan(35);
+  });
+  it('tells a straight little finger from a round one, and the thumb, by the joints of our own network and their depths', () => {
+    const at = (little: number, thumb: number) => fitted(frames(6, handOfHold(little, thumb), 2, 8, { seen: false, held: true }).evidence).frames[2]!;
+    const [round, straight] = [at(70, 40), at(8, 0)];
+    expect(Math.abs(fingerBends(round, 'little', 1).pip - 70)).toBeLessThan(14);
+    expect(Math.abs(fingerBends(straight, 'little', 1).pip - 8)).toBeLessThan(14);
+    expect(thumbBends(round, 1).ip - thumbBends(straight, 1).ip).toBeGreaterThan(22);
+  });
+  it('is not drawn along by one joint that our own network takes for another', () => {
+    const { evidence, truth } = frames(6, handOfHold(65, 30), 2, 9, { seen: false, held: true });
+    const misled = evidence.map((e) => ({ ...e, held: e.held!.map((joint, k) => (k === 10 ? { ...joint, point: [joint.point[0] + 60, joint.point[1] - 40] as Vec2 } : joint)) }));
+    const [plain, spoilt] = [evidence, misled].map((e) => fitted(e).frames);
+    const off = (hands: typeof plain, k: number) => median(truth.map((p, i) => Math.hypot(...subtract(hands![i]![k]!, p[k]!))));
+    expect(off(spoilt, 14)).toBeLessThan(off(plain, 14) + 2);
+    expect(off(spoilt, 10)).toBeLessThan(15);
   });
   it('follows a finger that was placed once, not what a network takes for it everywhere', () => {
     const straight = frames(6, handOfHold(8, 30), 2, 6, { marks: [17, 18, 19, 20] });

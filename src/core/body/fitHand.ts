@@ -5,6 +5,7 @@ import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { median } from '../statistics';
 import { FINGERS } from './hand';
 import { fingerAt, fingerChain, HAND_NUMBERS, handPoints, palmOf, THUMB_AT, TURN, thumbChain, WRIST } from './handModel';
+import { deeper, type HeldJoint, handMiddle, heldSigma } from './handView';
 import { WRIST_AT_FROG } from './wristAtFrog';
 
 /** What is known of the bow hand in a frame. */
@@ -14,8 +15,10 @@ export interface HandEvidence {
   readonly frog: Vec3;
   readonly axes: readonly [Vec3, Vec3, Vec3];
   readonly position: number;
-  /** The 21 points a network saw, px. */
+  /** The 21 points a general hand network saw, px. */
   readonly seen?: readonly Vec2[] | undefined;
+  /** The 21 joints as the hand network of our own saw them. */
+  readonly held?: readonly HeldJoint[] | undefined;
   /** Points placed by hand, px. */
   readonly marked?: ReadonlyMap<number, Vec2> | undefined;
 }
@@ -46,6 +49,11 @@ const POINT_SIGMA = 0.065;
 const WEIGHT = (point: number): number => (point >= 1 && point <= 4 ? 0.25 : point >= 18 ? 0.6 : 1);
 /** Joints placed by eye, px at 960 across: they lie in the flesh (ours, from another renderer's marks). */
 const MARK_SIGMA = 2.5;
+/**
+ * How far depths of our own network are off, mm of a grown hand; joints off by more than so many sigmas lose their say; a
+ * finger whose joints are within so many sigmas of where the teacher placed them is seen rightly (ours).
+ */
+const HELD_JOINT = { depth: 14, lost: 2, agrees: 0.7 } as const;
 const HAND_SIZE_SIGMA = 0.07;
 const BONE_SIGMA = 0.05;
 /** Bends and their spread, degrees: knuckle, sideways, middle joint; the end joint follows the middle one (arm and hand recipe; anatomy, from memory). */
@@ -83,6 +91,8 @@ export const LEAST_PALM = 42;
  * can be told (ours: on twelve close-ups of 1 to 13 degrees fingers were 20 to 60 degrees off, on one of 21 to 25 degrees 5).
  */
 export const FINGERS_HIDDEN = 16;
+/** Up to this angle (degrees) one finger is half behind the next (ours: at 20 degrees fingers were 8 to 24 degrees off, at 30 and more 3 to 7). */
+export const FINGERS_OVERLAP = 30;
 
 const SIZE = 0;
 const BONES = 1;
@@ -102,7 +112,7 @@ export function fitHand({ camera, frames: given, size, bowScale }: HandInput): H
   // Beside a hand placed by the teacher a tiny one that the network saw is something else, or seen edge-on.
   const byHand = given.some((f) => f.marked);
   const frames = byHand ? given.map((f) => (f.seen && palmOfSeen(f.seen) < LEAST_PALM ? { ...f, seen: undefined } : f)) : given;
-  const shown = frames.filter((f) => f.seen || f.marked);
+  const shown = frames.filter((f) => f.seen || f.held || f.marked);
   if (shown.length === 0) return undefined;
   const palms = frames.flatMap(({ seen }) => (seen ? [palmOfSeen(seen)] : []));
   const palm = palms.length > 0 ? median(palms) : (58 * size * camera.focal) / shown[0]!.frog[2];
@@ -117,6 +127,19 @@ export function fitHand({ camera, frames: given, size, bowScale }: HandInput): H
   // Where the teacher placed a finger, what the network takes for it has no say.
   const overruled = new Set<number>(TIPS.flatMap((finger) => (isPlaced(frames, PLACING[finger]) ? PLACING[finger] : [])));
   if (overruled.has(PLACING.thumb[0])) overruled.add(THUMB_BASE);
+  /** Whether our own network has a finger where the teacher placed it: then it may tell of it in the other frames. */
+  const agrees = (points: readonly number[]) =>
+    frames.some(({ frog, axes, marked, held }) => {
+      if (!marked || !held || !points.every((p) => marked.has(p))) return false;
+      const middle = handMiddle(frog, axes, size);
+      const off = points.map((p) => {
+        const [mark, joint] = [marked.get(p)!, held[p]!];
+        return Math.hypot(mark[0] - joint.point[0], mark[1] - joint.point[1]) / Math.hypot(heldSigma(joint, middle, camera.focal, size), markSigma);
+      });
+      return Math.hypot(...off) < HELD_JOINT.agrees * Math.sqrt(2 * off.length);
+    });
+  const gainsaid = new Set<number>(TIPS.flatMap((finger) => (finger === 'thumb' || !agrees(PLACING[finger]) ? PLACING[finger].filter((p) => overruled.has(p)) : [])));
+  if (gainsaid.has(PLACING.thumb[0])) gainsaid.add(THUMB_BASE);
   const terms: Term[] = [];
   const prior = (at: number, value: number, sigma: number) => terms.push({ at: [at], residuals: ([x]) => [(x! - value) / sigma] });
   const start = new Float64Array(local + GLOBALS);
@@ -183,7 +206,28 @@ export function fitHand({ camera, frames: given, size, bowScale }: HandInput): H
         ...(mark ? {} : { robust: 2 }),
       });
     };
-    sight(0, six(o).slice(0, 3), (v) => [v[0]!, v[1]!, v[2]!]);
+    const middle = handMiddle(frame.frog, frame.axes, size);
+    /** What our own network has for a point. */
+    const own = (point: number, at: readonly number[], placed: (v: readonly number[]) => Vec3) => {
+      const joint = gainsaid.has(point) || frame.marked?.has(point) ? undefined : frame.held?.[point];
+      if (!joint) return;
+      const sigma = heldSigma(joint, middle, camera.focal, size) * alike;
+      const deep = HELD_JOINT.depth * size * alike;
+      terms.push({
+        at,
+        residuals: (v) => {
+          const there = toCamera(placed(v));
+          const p = project(camera, there);
+          return p ? [(p[0] - joint.point[0]) / sigma, (p[1] - joint.point[1]) / sigma, (deeper(there, middle) - joint.deeper) / deep] : [50, 50, 50];
+        },
+        robust: HELD_JOINT.lost,
+      });
+    };
+    const look = (...given: Parameters<typeof sight>) => {
+      sight(...given);
+      own(...given);
+    };
+    look(0, six(o).slice(0, 3), (v) => [v[0]!, v[1]!, v[2]!]);
     TIPS.forEach((_, f) => {
       const angles = f === 0 ? THUMB_AT : fingerAt(f - 1);
       const ids = [...six(o), ...[0, 1, 2, 3].map((k) => o + angles + k), G(SIZE), ...boneIds(f)];
@@ -191,7 +235,7 @@ export function fitHand({ camera, frames: given, size, bowScale }: HandInput): H
         f === 0
           ? thumbChain(palmFrom(v), v.slice(6, 10), size * Math.exp(v[10]!), lengths(v.slice(11, 14)))
           : fingerChain(palmFrom(v), FINGERS[f - 1]!, v.slice(6, 10), size * Math.exp(v[10]!), lengths(v.slice(11, 14)));
-      for (let j = 0; j < 4; j++) sight(1 + 4 * f + j, ids, (v) => chain(v)[j]!);
+      for (let j = 0; j < 4; j++) look(1 + 4 * f + j, ids, (v) => chain(v)[j]!);
       terms.push({
         at: [...ids, G(TIP + 3 * f), G(TIP + 3 * f + 1), G(TIP + 3 * f + 2)],
         residuals: (v) => {

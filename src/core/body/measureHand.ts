@@ -1,14 +1,14 @@
 import { bowInSpace } from '../bow/bowInSpace';
 import type { BowOnString } from '../bow/bowState';
 import { type Camera, project } from '../geometry/camera';
-import { add, addScaled, DEGREES, distance, dot, normalize, RADIANS, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import { add, addScaled, DEGREES, distance, dot, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
 import { mean } from '../statistics';
-import { FINGERS_HIDDEN, fitHand, type HandEvidence, type HandFit, isPlaced, PLACING, STICK_OVER_HAIR } from './fitHand';
+import { FINGERS_HIDDEN, FINGERS_OVERLAP, fitHand, type HandEvidence, type HandFit, isPlaced, PLACING, STICK_OVER_HAIR } from './fitHand';
 import { FINGERS, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, thumbSlant, tipGap, wristBend } from './hand';
 import { between } from './lookedAt';
 import type { ArmPlace } from './measureArm';
@@ -80,7 +80,7 @@ export function measureHand(input: HandMeasuring): HandMeasures {
     const pose = i === undefined ? undefined : tracked[i]!.pose;
     const bow = i === undefined ? undefined : input.bows[i];
     if (!pose || !bow) return [];
-    return [{ ...bowInSpace(context, pose, bow), frame: body.frame, t: body.t, seen: body.bowHand, marked: input.marked?.get(body.frame) }];
+    return [{ ...bowInSpace(context, pose, bow), frame: body.frame, t: body.t, seen: body.bowHand, held: body.heldBow, marked: input.marked?.get(body.frame) }];
   });
   const laid = layHand(evidence, solution.camera, likelyStature(dimensions).value / GROWN, bowScale);
   if (!laid) return nothing;
@@ -96,12 +96,12 @@ export function measureHand(input: HandMeasuring): HandMeasures {
     const stick = { a: axis(0), b: axis(100) };
     return {
       ...Object.fromEntries(
-        FINGERS.filter((finger) => finger !== 'little' || placed.little).flatMap((finger) =>
+        FINGERS.filter((finger) => finger !== 'little' || placed.little || e.held).flatMap((finger) =>
           (['mcp', 'pip', 'dip'] as const).map((joint) => [
             `${finger}_${joint}_deg`,
             {
               value: (p: readonly Vec3[]) => fingerBends(p, finger, 1)[joint],
-              model: (finger === 'little' ? MODEL.little : MODEL.finger) * coarse,
+              model: finger === 'little' ? MODEL.little * coarse : MODEL.finger * coarse * overlap(e),
               limit: finger === 'little' ? LIMIT.little : LIMIT.finger,
             },
           ]),
@@ -142,10 +142,10 @@ export function measureHand(input: HandMeasuring): HandMeasures {
   const tellable = (e: HandEvidence): Partial<Record<Quantity, Tellable>> => ({ ...(isEndOn(e) ? {} : ofFingers(e)), ...ofThumbAndWrist(e) });
   const told = evidence.map((_, k) => {
     const points = fit.frames[k]!;
-    const misfit = misfitOf(solution.camera, points, believed[k]!, fit.palm);
+    const misfit = leastMisfit(solution.camera, points, believed[k]!, fit.palm);
     if (isMistaken(points, believed[k]!, misfit)) return {};
     const loose = Math.max(1, misfit / MISFIT.fine);
-    const entries = Object.entries(tellable(evidence[k]!)).flatMap(([name, { value, model, limit, share = 1 }]) => {
+    const entries = Object.entries(tellable(believed[k]!)).flatMap(([name, { value, model, limit, share = 1 }]) => {
       const u = loose * Math.hypot(share * fit.sigmaOf(k, value), model);
       const v = value(points);
       return Number.isFinite(v) && u <= limit ? [[name, { value: v, u }] as const] : [];
@@ -172,9 +172,14 @@ function layHand<E extends HandEvidence>(
 ): { readonly fit: HandFit; readonly evidence: readonly E[] } | undefined {
   const fit = fitHand({ camera, frames: evidence, size, bowScale });
   if (!fit || !evidence.some((e) => e.marked)) return fit && { fit, evidence };
-  const mistaken = evidence.map((e, k) => e.seen !== undefined && isMistaken(fit.frames[k]!, e, misfitOf(camera, fit.frames[k]!, e, fit.palm)));
-  if (!mistaken.includes(true)) return { fit, evidence };
-  const without = evidence.map((e, k) => (mistaken[k] ? { ...e, seen: undefined } : e));
+  let mistaken = false;
+  const without = evidence.map((e, k) => {
+    const keeps = (points: readonly Vec2[] | undefined) => points !== undefined && !isMistaken(fit.frames[k]!, e, misfitOf(camera, fit.frames[k]!, e, points, fit.palm));
+    const [seen, held] = [keeps(e.seen) ? e.seen : undefined, keeps(placesOf(e.held)) ? e.held : undefined];
+    mistaken ||= seen !== e.seen || held !== e.held;
+    return { ...e, seen, held };
+  });
+  if (!mistaken) return { fit, evidence };
   const again = fitHand({ camera, frames: without, size, bowScale });
   return again && { fit: again, evidence: without };
 }
@@ -182,9 +187,17 @@ function layHand<E extends HandEvidence>(
 /** Whether something else was taken for the hand, or followed on; what the teacher placed is the hand. */
 const isMistaken = (points: readonly Vec3[], { marked }: HandEvidence, misfit: number): boolean => misfit > MISFIT.worst || (!marked && !isWithinReach(points));
 
-/** How far the points a network saw lie from where the fitted hand has them (root mean square), in palms of so many px; 0 where none was seen, or the teacher placed the hand. */
-function misfitOf(camera: Camera, points: readonly Vec3[], { seen, marked }: HandEvidence, palm: number): number {
-  if (!seen || marked) return 0;
+const placesOf = (held: HandEvidence['held']): readonly Vec2[] | undefined => held?.map((joint) => joint.point);
+
+/** How far the network that agrees best with the fitted hand is from it; 0 where none saw it. */
+function leastMisfit(camera: Camera, points: readonly Vec3[], e: HandEvidence, palm: number): number {
+  const misfits = [e.seen, placesOf(e.held)].flatMap((seen) => (seen ? [misfitOf(camera, points, e, seen, palm)] : []));
+  return misfits.length > 0 ? Math.min(...misfits) : 0;
+}
+
+/** How far the points a network saw lie from where the fitted hand has them (root mean square), in palms of so many px; 0 where the teacher placed the hand. */
+function misfitOf(camera: Camera, points: readonly Vec3[], { marked }: HandEvidence, seen: readonly Vec2[], palm: number): number {
+  if (marked) return 0;
   const squares = points.flatMap((p, i) => {
     const there = project(camera, p);
     return there ? [((there[0] - seen[i]![0]) / palm) ** 2 + ((there[1] - seen[i]![1]) / palm) ** 2] : [];
@@ -200,8 +213,14 @@ function isWithinReach(points: readonly Vec3[]): boolean {
   });
 }
 
+/** Angle between the bow and the line of sight to its frog, degrees 0 .. 90. */
+const sightAngle = ({ frog, axes }: HandEvidence): number => Math.acos(Math.min(1, Math.abs(dot(axes[0], normalize(frog))))) * DEGREES;
+
 /** Whether the bow points so nearly along the line of sight that fingers hide behind one another. */
-const isEndOn = ({ frog, axes }: HandEvidence): boolean => Math.abs(dot(axes[0], normalize(frog))) > Math.cos(FINGERS_HIDDEN * RADIANS);
+const isEndOn = (e: HandEvidence): boolean => sightAngle(e) < FINGERS_HIDDEN;
+
+/** By how much more fingers are in doubt where one is half behind the next. */
+const overlap = (e: HandEvidence): number => 1 + Math.max(0, (FINGERS_OVERLAP - sightAngle(e)) / (FINGERS_OVERLAP - FINGERS_HIDDEN));
 
 /** In a long take every second looked-at frame will do for the hand, which changes slowly; marked ones stay. */
 function thinned(bodies: readonly BodySighting[], marked: HandMeasuring['marked']): BodySighting[] {
@@ -215,8 +234,9 @@ function thinned(bodies: readonly BodySighting[], marked: HandMeasuring['marked'
 }
 
 /**
- * Thumb and little finger are told only where the teacher placed them in a frame: networks take them for one another,
- * and a straight, a round and a collapsed little finger look alike to them (arm and hand recipe). So are the places of
+ * The thumb is told only where the teacher placed it in a frame, and the little finger only there or where our own network
+ * saw it: general networks take them for one another, and a straight, a round and a collapsed little finger look alike to
+ * them (arm and hand recipe); our own has the thumb 15 to 17 degrees off. So are the places of
  * the fingertips about the stick, which the networks put where they usually are (measured on ten close-ups: off by
  * half a finger's bone, and by as much as the faults there differ).
  */

@@ -35,8 +35,8 @@ describe('joints in a mirror', () => {
       const i = BODY_JOINTS.indexOf(name);
       return { point: [i, 2 * i], space: [i, 0, 1], seen: 0.9, apart: i };
     });
-    const body = mirrorBody({ frame: 7, t: 0.28, joints, others: [joints], bowHand: [[10, 20]], neckSought: true }, WIDTH);
-    expect(body).toMatchObject({ frame: 7, t: 0.28, bowHand: [[950, 20]], neckSought: true });
+    const body = mirrorBody({ frame: 7, t: 0.28, joints, others: [joints], bowHand: [[10, 20]], heldBow: [{ point: [12, 20], sigma: 3, deeper: 9 }], neckSought: true }, WIDTH);
+    expect(body).toMatchObject({ frame: 7, t: 0.28, bowHand: [[950, 20]], heldBow: [{ point: [948, 20], sigma: 3, deeper: 9 }], neckSought: true });
     for (const name of BODY_JOINTS) expect(body.joints![name].apart).toBe(joints[otherSide(name)].apart);
     expect(body.others).toEqual([body.joints]);
     expect(mirrorBody({ frame: 1, t: 0 }, WIDTH)).toEqual({ frame: 1, t: 0 });

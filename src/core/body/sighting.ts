@@ -1,4 +1,5 @@
 import { mix, type Vec2, type Vec3 } from '../geometry/vec3';
+import type { HeldJoint } from './handView';
 
 /** Joints of the player that a body network names; left and right are the player's own. */
 export const BODY_JOINTS = [
@@ -63,6 +64,8 @@ export interface BodySighting {
   readonly others?: readonly Joints[];
   /** The 21 points of the bow hand, px; absent where no hand was found that could hold the bow. */
   readonly bowHand?: readonly Vec2[];
+  /** Its 21 joints by the hand network of our own, which looks wherever the bow is known. */
+  readonly heldBow?: readonly HeldJoint[];
   /** Whether the hand at the neck was looked for here; it is only now and then. */
   readonly neckSought?: boolean;
   /** Its 21 points, px; absent where none was found. */
@@ -120,12 +123,13 @@ const FACE_IN_MIRROR = [1, 0, 2, 3, 5, 4] as const;
 /** The sighting as it stands in the mirrored picture: a left-handed player becomes right-handed. */
 export function mirrorBody(body: BodySighting, width: number): BodySighting {
   const flip = ([x, y]: Vec2): Vec2 => [width - x, y];
-  const { joints, others, bowHand, neckHand, face, ...rest } = body;
+  const { joints, others, bowHand, heldBow, neckHand, face, ...rest } = body;
   return {
     ...rest,
     ...(joints ? { joints: mirrorJoints(joints, width) } : {}),
     ...(others ? { others: others.map((o) => mirrorJoints(o, width)) } : {}),
     ...(bowHand ? { bowHand: bowHand.map(flip) } : {}),
+    ...(heldBow ? { heldBow: heldBow.map((joint) => ({ ...joint, point: flip(joint.point) })) } : {}),
     ...(neckHand ? { neckHand: neckHand.map(flip) } : {}),
     ...(face ? { face: FACE_IN_MIRROR.map((i) => flip(face[i]!)) } : {}),
   };

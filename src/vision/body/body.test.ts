@@ -84,11 +84,22 @@ describe('where the bow hand is looked for', () => {
     const there = mirrorBowHand(place, 960);
     expect(there.frog[0]).toBeCloseTo(960 - place.frog[0]);
     expect(mirrorBowHand(there, 960).centre[0]).toBeCloseTo(place.centre[0]);
+    expect(there.square).toMatchObject({ mirrored: true, side: place.square.side, bow: place.square.bow });
+    expect(there.square.centre[0]).toBeCloseTo(960 - place.square.centre[0]);
   });
 });
 
+/** A hand's place of that side at a bow that points to the right. */
+const placeAt = (side: number): BowHandPlace => ({
+  centre: [100, 80],
+  side,
+  bow: [1, 0],
+  frog: [100, 100],
+  square: { centre: [100, 78], side, size: 1, bow: [1, 0, 0, 0, -1, 0], mirrored: false },
+});
+
 describe('a hand that holds the bow', () => {
-  const place: BowHandPlace = { centre: [100, 80], side: 90, bow: [1, 0], frog: [100, 100] };
+  const place = placeAt(90);
   /** Knuckles along the stick, fingertips about a place. */
   const hand = (index: Vec2, little: Vec2, tips: Vec2): Vec2[] =>
     Array.from({ length: 21 }, (_, i) => (i === 5 ? index : i === 17 ? little : [8, 12, 16].includes(i) ? tips : [100, 80]));
@@ -108,12 +119,13 @@ function arms(elbow: Vec2, wrist: Vec2, otherElbow: Vec2 = [900, 900], otherWris
 }
 
 describe('a bow hand where the arm leads to', () => {
-  const place: BowHandPlace = { centre: [100, 80], side: 80, bow: [1, 0], frog: [100, 100] };
+  const place = placeAt(80);
   it('is looked for along the bow from where it was not found', () => {
     const there = placeByArm(place, arms([160, 180], [210, 90]))!;
     expect(there.centre[1]).toBe(80);
     expect(there.centre[0]).toBeCloseTo(210 + 0.25 * 50);
     expect(there.frog[0] - there.centre[0]).toBeCloseTo(place.frog[0] - place.centre[0]);
+    expect(there.square.centre[0] - there.centre[0]).toBeCloseTo(place.square.centre[0] - place.centre[0]);
   });
   it('is not looked for twice in one place', () => {
     expect(placeByArm(place, arms([40, 180], [90, 90]))).toBeUndefined();

@@ -1,8 +1,11 @@
+import { HAND_ACROSS } from '../../core/body/handMaps';
+import { bowAsSeen, handMiddle } from '../../core/body/handView';
 import type { PartSquare } from '../../core/body/partSquare';
 import type { BodySighting } from '../../core/body/sighting';
+import { GROWN, likelyStature } from '../../core/body/stature';
 import { bowInSpace } from '../../core/bow/bowInSpace';
 import { project } from '../../core/geometry/camera';
-import { addScaled, type Vec2, type Vec3 } from '../../core/geometry/vec3';
+import type { Vec2, Vec3 } from '../../core/geometry/vec3';
 import { bowContextOf } from '../../core/measures/measureFrames';
 import type { TakeMeasures } from '../../core/take/analyse';
 import { type Cut, PLAIN } from './cutOrder';
@@ -13,10 +16,22 @@ export interface BowHandPlace extends PartSquare {
   /** Unit vector of the bow in the picture, frog to tip. */
   readonly bow: Vec2;
   readonly frog: Vec2;
+  /** What the hand network of our own looks at. */
+  readonly square: HandSquare;
 }
 
-/** Middle of the hand from the frog in the bow's axes: along the hair, toward the player, out of the top; and the side of its square (mm of a full-size bow; arm and hand recipe). */
-const HAND = { at: [-8, 60, 30], side: 300 } as const;
+/** A square about the bow hand, upright in the picture (px), and how the bow lies in it. */
+export interface HandSquare extends PartSquare {
+  /** Size of the player against a grown one. */
+  readonly size: number;
+  /** The bow's axes along the hair and out of the top, as seen along the line of sight (see bowAsSeen). */
+  readonly bow: readonly number[];
+  /** Whether the picture shows a left-handed player, so that it is this picture's mirror image that the rest holds for. */
+  readonly mirrored: boolean;
+}
+
+/** Side of the square that a hand is looked for in, mm of a full-size bow (arm and hand recipe). */
+const HAND_SIDE = 300;
 const FULL_HAIR = 650;
 
 export const BOW_HAND_CUTS: readonly Cut[] = [PLAIN, { ...PLAIN, share: 0.72 }, { ...PLAIN, mirror: true }, { ...PLAIN, turn: Math.PI / 5 }, { ...PLAIN, turn: -Math.PI / 5 }];
@@ -40,17 +55,24 @@ export function bowHandPlaces(take: Pick<TakeMeasures, 'family' | 'dimensions' |
   const { camera } = take.solution;
   const context = bowContextOf(take);
   const scale = Math.min(1, take.dimensions.hair / FULL_HAIR);
+  const size = likelyStature(take.dimensions).value / GROWN;
   const places = new Map<number, BowHandPlace>();
   take.tracked.forEach(({ pose, index }, i) => {
     const bow = take.bows[i];
     if (!pose || !bow) return;
     const { frog, tip, axes } = bowInSpace(context, pose, bow);
-    const hand = axes.reduce<Vec3>((p, axis, j) => addScaled(p, axis, HAND.at[j]! * scale), frog);
-    const [centre, frogSeen, tipSeen] = [hand, frog, tip].map((p) => project(camera, p));
-    if (!centre || !frogSeen || !tipSeen) return;
+    const [hand, grown] = [scale, size].map((s) => handMiddle(frog, axes, s)) as [Vec3, Vec3];
+    const [centre, frogSeen, tipSeen, middle] = [hand, frog, tip, grown].map((p) => project(camera, p));
+    if (!centre || !frogSeen || !tipSeen || !middle) return;
     const d: Vec2 = [tipSeen[0] - frogSeen[0], tipSeen[1] - frogSeen[1]];
     const n = Math.hypot(...d) || 1;
-    places.set(index, { centre, frog: frogSeen, side: (HAND.side * scale * camera.focal) / hand[2], bow: [d[0] / n, d[1] / n] });
+    places.set(index, {
+      centre,
+      frog: frogSeen,
+      side: (HAND_SIDE * scale * camera.focal) / hand[2],
+      bow: [d[0] / n, d[1] / n],
+      square: { centre: middle, side: (HAND_ACROSS * size * camera.focal) / Math.hypot(...grown), size, bow: bowAsSeen(grown, axes).flat(), mirrored: false },
+    });
   });
   return places;
 }
@@ -79,7 +101,7 @@ export function placeByArm(place: BowHandPlace, joints: NonNullable<BodySighting
   if (!near[0] || near.some((h) => Math.abs(h.along) < ELSEWHERE * side)) return undefined;
   const { along } = near[0];
   const moved = (p: Vec2): Vec2 => [p[0] + along * bow[0], p[1] + along * bow[1]];
-  return { ...place, centre: moved(centre), frog: moved(frog) };
+  return { ...place, centre: moved(centre), frog: moved(frog), square: { ...place.square, centre: moved(place.square.centre) } };
 }
 
 /** The place as it stands in the mirrored picture. */
@@ -87,4 +109,5 @@ export const mirrorBowHand = (place: BowHandPlace, width: number): BowHandPlace 
   ...mirrorSquare(place, width),
   frog: [width - place.frog[0], place.frog[1]],
   bow: [-place.bow[0], place.bow[1]],
+  square: { ...mirrorSquare(place.square, width), mirrored: true },
 });

@@ -99,7 +99,7 @@ export const GROUPS: Readonly<Record<PointGroup, GroupOfPoints>> = {
   hand: {
     name: 'Bow hand',
     gains:
-      'Six points in one clear frame tell whether thumb and little finger are round. The middle and index finger tell their depth and spacing. A second frame, far along the bow, tells whether the hand gives.',
+      'Six points in one clear frame tell whether the thumb is round, and make the little finger surer. The middle and index finger tell their depth and spacing. A second frame, far along the bow, tells whether the hand gives.',
     points: HAND,
   },
   body: {
