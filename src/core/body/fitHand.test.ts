@@ -102,6 +102,18 @@ describe('the bow hand in space', () => {
     const pips = fitted(evidence).frames.map((p) => fingerBends(p, 'little', 1).pip);
     expect(Math.max(...pips)).toBeLessThan(30);
   });
+  it('follows our own network beyond the frame that was placed where both have the finger alike, and not where they differ', () => {
+    const marks = [17, 18, 19, 20];
+    const straight = frames(6, handOfHold(8, 30), 2, 10, { seen: false, held: true, marks });
+    const round = frames(6, handOfHold(70, 30), 2, 10, { seen: false, held: true });
+    const pipsOf = (evidence: readonly HandEvidence[]) => fitted(evidence).frames.map((p) => fingerBends(p, 'little', 1).pip);
+    // Straight where it was placed, as the network saw it too, and round later on.
+    const changing = straight.evidence.map((e, i) => (i >= 2 ? { ...e, held: round.evidence[i]!.held } : e));
+    const pips = pipsOf(changing);
+    expect(pips[5]! - pips[1]!).toBeGreaterThan(20);
+    const mistaken = straight.evidence.map((e, i) => ({ ...e, held: round.evidence[i]!.held }));
+    expect(Math.max(...pipsOf(mistaken))).toBeLessThan(30);
+  });
   it('is absent when the hand is a speck or not seen at all', () => {
     const { evidence } = frames(4, handOfHold(65, 30), 1, 5);
     const far = evidence.map((e) => ({ ...e, seen: e.seen!.map(([u, v]): Vec2 => [480 + (u - 480) / 9, 270 + (v - 270) / 9]) }));

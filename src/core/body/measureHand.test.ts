@@ -16,9 +16,11 @@ import { mean } from '../statistics';
 import { PLACING } from './fitHand';
 import { fingerBends, thumbBends } from './hand';
 import { handPoints } from './handModel';
+import { deeper, handMiddle } from './handView';
 import { measureHand } from './measureHand';
 import { handOfHold } from './playedHand';
 import type { BodySighting } from './sighting';
+import { GROWN, likelyStature } from './stature';
 
 const camera = cameraFromFieldOfView(960, 540);
 const dimensions = dimensionsOf('violin', '4/4');
@@ -40,12 +42,14 @@ interface Played {
   readonly mistaken?: readonly number[];
   /** How the violin is seen; from the front and above where not given. */
   readonly seenFrom?: Pose;
+  /** Whether our own network sees the hand as it is. */
+  readonly own?: boolean;
   /** Points of the marked hand, put elsewhere than they are (px). */
   readonly slip?: ReadonlyMap<number, Vec2>;
 }
 
 /** A held bow in six looks; the network always sees a round thumb. */
-function measured({ thumb, marks, mistaken = [], seenFrom: pose = FRONT, slip }: Played) {
+function measured({ thumb, marks, mistaken = [], seenFrom: pose = FRONT, own, slip }: Played) {
   const random = seededRandom(7);
   const { axes, frog } = bowInSpace(context, pose, bow);
   const inSpace = (bent: number) => handPoints(handOfHold(60, bent), 1).map((p) => axes.reduce<Vec3>((sum, axis, k) => add(sum, scale(axis, p[k]!)), frog));
@@ -59,7 +63,9 @@ function measured({ thumb, marks, mistaken = [], seenFrom: pose = FRONT, slip }:
   const overturned = (seen: readonly Vec2[]) => seen.map(([u, v]): Vec2 => [2 * seen[9]![0] - u, 2 * seen[9]![1] - v]);
   const bodies = Array.from({ length: LOOKS }, (_, i): BodySighting => {
     const seen = taken.map(inPicture);
-    return { frame: 5 * i, t: 0.2 * i, bowHand: mistaken.includes(i) ? overturned(seen) : seen };
+    const middle = handMiddle(frog, axes, likelyStature(dimensions).value / GROWN);
+    const heldBow = own ? truth.map((p) => ({ point: inPicture(p), sigma: 3, deeper: deeper(p, middle) + 5 * normal(random) })) : undefined;
+    return { frame: 5 * i, t: 0.2 * i, bowHand: mistaken.includes(i) ? overturned(seen) : seen, ...(heldBow ? { heldBow } : {}) };
   });
   const placedAt = (p: number): Vec2 => {
     const [u, v] = project(camera, truth[p]!)!;
@@ -80,7 +86,7 @@ function measured({ thumb, marks, mistaken = [], seenFrom: pose = FRONT, slip }:
   return {
     told: (name: Quantity) => frames.flatMap((f) => f[name] ?? []),
     last: frames.at(-1)!,
-    bends: { thumb: thumbBends(truth, 1).ip, index: fingerBends(truth, 'index', 1).pip },
+    bends: { thumb: thumbBends(truth, 1).ip, index: fingerBends(truth, 'index', 1).pip, little: fingerBends(truth, 'little', 1).pip },
   };
 }
 
@@ -91,6 +97,13 @@ describe('fingers of the bow hand', () => {
     for (const { value, u } of told('index_pip_deg')) expect(Math.abs(value - bends.index)).toBeLessThan(2 * u);
     expect(told('thumb_ip_deg')).toEqual([]);
     expect(told('little_pip_deg')).toEqual([]);
+  });
+
+  it('and the little finger also where our own network saw it', () => {
+    const { told, bends } = measured({ thumb: 40, own: true });
+    expect(told('little_pip_deg').length).toBeGreaterThan(20);
+    for (const { value, u } of told('little_pip_deg')) expect(Math.abs(value - bends.little)).toBeLessThan(2 * u);
+    expect(told('thumb_ip_deg')).toEqual([]);
   });
 
   it.each([4, 45])('a thumb of %i degrees placed once is told in all looks, whatever a network takes for it', (thumb) => {
@@ -126,6 +139,9 @@ describe('fingers of the bow hand', () => {
   it('are not told where something else was taken for the hand; a thumb the teacher placed elsewhere is', () => {
     const mistaken = [4, 5];
     expect(measured({ thumb: 40, mistaken }).last.index_pip_deg).toBeUndefined();
+    // Our own network sees it there.
+    const seenByOwn = measured({ thumb: 40, mistaken, own: true });
+    expect(Math.abs(seenByOwn.last.index_pip_deg!.value - seenByOwn.bends.index)).toBeLessThan(2 * seenByOwn.last.index_pip_deg!.u);
     const { last, bends } = measured({ thumb: 8, marks: PLACING.thumb, mistaken });
     expect(Math.abs(last.thumb_ip_deg!.value - bends.thumb)).toBeLessThan(2 * last.thumb_ip_deg!.u);
   });
