@@ -16,16 +16,21 @@ CELLS = 48
 cv2.setNumThreads(1)
 
 
+def read_picture(folder: str, label: dict) -> np.ndarray:
+    """The RGBA pixels of a label's picture."""
+    pixels = cv2.imread(os.path.join(folder, label["file"]), cv2.IMREAD_UNCHANGED)
+    if pixels is None:
+        raise OSError(f"{label['file']} cannot be read")
+    if pixels.shape[2] == 3:
+        pixels = np.dstack([pixels, np.full(pixels.shape[:2], 255, np.uint8)])
+    return pixels
+
+
 class Crop:
     """One rendered picture: RGBA pixels, the player's region and the points (nan where absent)."""
 
     def __init__(self, folder: str, label: dict):
-        pixels = cv2.imread(os.path.join(folder, label["file"]), cv2.IMREAD_UNCHANGED)
-        if pixels is None:
-            raise OSError(f"{label['file']} cannot be read")
-        if pixels.shape[2] == 3:
-            pixels = np.dstack([pixels, np.full(pixels.shape[:2], 255, np.uint8)])
-        self.pixels = pixels
+        self.pixels = read_picture(folder, label)
         self.room = label["room"]
         self.family = label["family"]
         # Another instrument, or none: nothing is to be found.
@@ -57,15 +62,15 @@ def held_out(path: str) -> bool:
     return seed % 12 == 0
 
 
-def load(folder: str, validation: bool, known: dict) -> list:
-    """Reads crops that were not read before; `known` maps label files to their crops."""
+def load(folder: str, validation: bool, known: dict, kind=Crop) -> list:
+    """Reads crops that were not read before, each as a `kind`; `known` maps label files to their crops."""
     for path in sorted(glob.glob(os.path.join(folder, "crop-*.json"))):
         if path in known or held_out(path) != validation:
             continue
         with open(path) as file:
             labels = json.load(file)
         try:
-            known[path] = [Crop(folder, label) for label in labels]
+            known[path] = [kind(folder, label) for label in labels]
         except OSError:
             continue
     return [crop for crops in known.values() for crop in crops]

@@ -1,15 +1,11 @@
 """Training samples of bow hands: squares cut, turned, recoloured and spoilt from rendered ones, with the places and depths of the 21 joints."""
 
-import glob
-import json
 import math
-import os
 
 import cv2
 import numpy as np
 
 import crops as looks
-from crops import held_out
 
 INPUT = 128
 CELLS = 32
@@ -23,16 +19,12 @@ class Hand:
     """One rendered picture: RGBA pixels, the joints (px, px, mm deeper than the hand's middle) and how the bow lies."""
 
     def __init__(self, folder: str, label: dict):
-        pixels = cv2.imread(os.path.join(folder, label["file"]), cv2.IMREAD_UNCHANGED)
-        if pixels is None:
-            raise OSError(f"{label['file']} cannot be read")
-        if pixels.shape[2] == 3:
-            pixels = np.dstack([pixels, np.full(pixels.shape[:2], 255, np.uint8)])
-        self.pixels = pixels
+        self.pixels = looks.read_picture(folder, label)
         self.room = label["room"]
-        self.middle = np.array(label["middle"], np.float32)
+        # The hand's middle is that of the picture.
+        self.middle = np.full(2, self.pixels.shape[0] / 2, np.float32)
         # Pixels of the crop that a millimetre of a grown hand is long.
-        self.millimetre = pixels.shape[0] / label["across"]
+        self.millimetre = self.pixels.shape[0] / label["across"]
         self.points = np.array(label["points"], np.float32)
         self.bow = np.array(label["bow"], np.float32).reshape(2, 3)
 
@@ -43,17 +35,8 @@ class Hand:
 
 
 def load(folder: str, validation: bool, known: dict) -> list:
-    """Reads crops that were not read before; `known` maps label files to their crops."""
-    for path in sorted(glob.glob(os.path.join(folder, "crop-*.json"))):
-        if path in known or held_out(path) != validation:
-            continue
-        with open(path) as file:
-            labels = json.load(file)
-        try:
-            known[path] = [Hand(folder, label) for label in labels]
-        except OSError:
-            continue
-    return [crop for crops in known.values() for crop in crops]
+    """As `crops.load`, of hands."""
+    return looks.load(folder, validation, known, Hand)
 
 
 def cut(hand: Hand, shift, across: float, turn: float, stretch=None, border=cv2.BORDER_CONSTANT) -> tuple:
@@ -69,7 +52,7 @@ def cut(hand: Hand, shift, across: float, turn: float, stretch=None, border=cv2.
         source = cv2.GaussianBlur(source, (0, 0), 0.35 / k)
     image = cv2.warpAffine(source, m, (INPUT, INPUT), flags=cv2.INTER_LINEAR, borderMode=border, borderValue=(0, 0, 0, 0))
     # Labels call the middle of the first pixel 0.5, pictures here call it 0.
-    places = (hand.points[:, :2]) @ m[:, :2].T + m[:, 2] - 0.5
+    places = (hand.points[:, :2] - 0.5) @ m[:, :2].T + m[:, 2]
     bow = hand.bow.copy()
     bow[:, :2] = bow[:, :2] @ rotation.T
     return image, np.hstack([places, hand.points[:, 2:]]), bow

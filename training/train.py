@@ -8,15 +8,14 @@ folder while it runs are taken in.
 """
 
 import argparse
-import copy
 import math
-import time
 
 import numpy as np
 import torch
 from torch.nn import functional as F
 
 import crops as data
+from learning import batches, learn
 from network import LandmarkNetwork
 from points import POINTS
 from resume import resume
@@ -24,24 +23,6 @@ from resume import resume
 SIGMA = 0.8
 COARSE_WEIGHT = 0.15
 NOTHING_WEIGHT = 0.15
-
-
-class Samples(torch.utils.data.IterableDataset):
-    """An endless course of samples; looks for new crops now and then."""
-
-    def __init__(self, folder: str, seed: int):
-        self.folder, self.seed = folder, seed
-
-    def __iter__(self):
-        worker = torch.utils.data.get_worker_info()
-        rng = np.random.default_rng([self.seed, worker.id if worker else 0])
-        known: dict = {}
-        n = 0
-        while True:
-            if n % 1500 == 0:
-                crops = data.load(self.folder, False, known)
-            n += 1
-            yield data.sample(rng, crops)
 
 
 def targets(points: torch.Tensor) -> torch.Tensor:
@@ -133,47 +114,22 @@ def main():
     args = parser.parse_args()
     torch.manual_seed(args.seed)
     torch.set_num_threads(args.threads)
-    loader = iter(torch.utils.data.DataLoader(Samples(args.crops, args.seed), batch_size=16, num_workers=1, prefetch_factor=4))
+    loader = batches(data, args.crops, args.seed, 16)
     network = LandmarkNetwork()
     if args.start and args.start.endswith(".onnx"):
         network = resume(args.start, torch.cat([next(loader)[0] for _ in range(8)]))
     elif args.start:
         network.load_state_dict(torch.load(args.start))
-    average = copy.deepcopy(network)
-    print(sum(p.numel() for p in network.parameters()), "parameters", flush=True)
-    optimiser = torch.optim.AdamW(network.parameters(), lr=args.rate, weight_decay=0.02)
-    validation: dict = {}
-    print("to begin with:", validate(average, data.load(args.crops, True, validation)), flush=True)
-    start = time.time()
-    step, running = 0, None
-    while (spent := (time.time() - start) / 60 / args.minutes) < 1:
-        rate = args.rate * min(1, (step + 1) / 100) * (1 if spent < 0.3 else 0.5 * (1 + math.cos(math.pi * (spent - 0.3) / 0.7)) + 0.01)
-        for group in optimiser.param_groups:
-            group["lr"] = rate
-        image, points, inside, there = next(loader)
-        network.train()
-        loss = loss_of(network(image), points, inside, there.float())
-        optimiser.zero_grad()
-        loss.backward()
-        torch.nn.utils.clip_grad_norm_(network.parameters(), 5.0)
-        optimiser.step()
-        step += 1
-        decay = min(0.997, step / (step + 20))
-        with torch.no_grad():
-            for a, b in zip(average.state_dict().values(), network.state_dict().values()):
-                if a.dtype.is_floating_point:
-                    a.lerp_(b, 1 - decay)
-                else:
-                    a.copy_(b)
-        running = loss.item() if running is None else 0.98 * running + 0.02 * loss.item()
-        if step % 50 == 0:
-            print(f"step {step}, {spent * args.minutes:.1f} min, loss {running:.3f}", flush=True)
-        if step % 400 == 0:
-            print("  validation:", validate(average, data.load(args.crops, True, validation)), flush=True)
-            torch.save(average.state_dict(), args.out + ".pt")
-    average.eval()
-    print("at the end:", validate(average, data.load(args.crops, True, validation)), flush=True)
-    torch.save(average.state_dict(), args.out + ".pt")
+    known: dict = {}
+    average = learn(
+        network,
+        loader,
+        lambda net, batch: loss_of(net(batch[0]), batch[1], batch[2], batch[3].float()),
+        lambda net: validate(net, data.load(args.crops, True, known)),
+        args.minutes,
+        args.rate,
+        args.out,
+    )
     torch.onnx.export(average, torch.zeros(1, 3, data.INPUT, data.INPUT), args.out, input_names=["picture"], output_names=["maps"], opset_version=13, dynamic_axes={"picture": {0: "n"}, "maps": {0: "n"}})
 
 

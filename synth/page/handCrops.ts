@@ -9,7 +9,7 @@ import { jointsAt } from '../figure/joints';
 import { heldPlayer, variedHandPlace, variedHold } from '../presets/heldHands';
 import type { Stage } from '../render/stage';
 
-/** One square picture about the bow hand, with where its joints lie. */
+/** One square picture about the middle of the bow hand, with where its joints lie. */
 export interface LabelledHand {
   readonly picture: string;
   readonly room: boolean;
@@ -17,8 +17,6 @@ export interface LabelledHand {
   readonly across: number;
   /** As the network is told: along the hair and out of the top, in axes of the line of sight. */
   readonly bow: readonly number[];
-  /** The middle of the hand, pixels of the crop. */
-  readonly middle: readonly [number, number];
   /** The 21 points: pixels of the crop, and how much further away than the hand's middle, mm of a grown player's hand. */
   readonly points: readonly (readonly [u: number, v: number, deeper: number])[];
 }
@@ -66,7 +64,6 @@ export async function labelledHands(
       room,
       across: ACROSS,
       bow: bowAsSeen(middle, axes).flat().map(round),
-      middle: [pixels / 2, pixels / 2],
       points: points.map(({ at, depth }) => [round(k * (at![0] - left)), round(k * (at![1] - top)), round(depth)] as const),
     });
   }

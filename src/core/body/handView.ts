@@ -2,6 +2,7 @@ import { addScaled, cross, dot, normalize, subtract, type Vec2, type Vec3 } from
 
 /** A joint of the bow hand as the hand network of our own saw it. */
 export interface HeldJoint {
+  /** Place in the picture, px. */
   readonly point: Vec2;
   /** How widely the network's word for the place is spread, px. */
   readonly sigma: number;
@@ -15,16 +16,16 @@ const BESIDE = 3;
 /** Standard uncertainty of a joint's place in the picture, px: `middle` as in {@link handMiddle}, `size` the player's against a grown one. */
 export const heldSigma = (joint: HeldJoint, middle: Vec3, focal: number, size: number): number => Math.hypot(joint.sigma, (BESIDE * size * focal) / Math.hypot(...middle));
 
-/** Middle of the hand from the frog in the bow's axes: along the hair, toward the player, out of the top (mm of a full-size bow; arm and hand recipe). */
+/** Middle of the hand from the frog in the bow's axes: along the hair, toward the player, out of the top (mm of a grown player's hand at a full-size bow; arm and hand recipe). */
 export const HAND_MIDDLE: Vec3 = [-8, 60, 30];
 
-/** Where the middle of the bow hand must be, camera axes, mm. `size` as a share of a grown player's. */
+/** Where the middle of the bow hand must be, camera axes, mm. `size`: of the player against a grown one, or of the bow against a full one. */
 export const handMiddle = (frog: Vec3, axes: readonly [Vec3, Vec3, Vec3], size: number): Vec3 =>
   axes.reduce<Vec3>((p, axis, i) => addScaled(p, axis, HAND_MIDDLE[i]! * size), frog);
 
 /**
  * How the bow lies to whoever looks straight at a point: its axes along the hair and out of the top, in axes to the
- * right, downward and away along the line of sight. What a square of the picture about that point shows, whatever
+ * right, downward and away along the line of sight (unit vectors; given in camera axes). What a square of the picture about that point shows, whatever
  * its place in the picture.
  */
 export function bowAsSeen(middle: Vec3, axes: readonly [Vec3, Vec3, Vec3]): readonly [along: Vec3, off: Vec3] {

@@ -1,0 +1,72 @@
+"""What training of both networks has in common: an endless course of samples, and the steps from one set of weights to a better one."""
+
+import copy
+import math
+import time
+
+import numpy as np
+import torch
+
+
+class Samples(torch.utils.data.IterableDataset):
+    """An endless course of samples of a module (`load` and `sample`); looks for new crops now and then."""
+
+    def __init__(self, data, folder: str, seed: int):
+        self.data, self.folder, self.seed = data, folder, seed
+
+    def __iter__(self):
+        worker = torch.utils.data.get_worker_info()
+        rng = np.random.default_rng([self.seed, worker.id if worker else 0])
+        known: dict = {}
+        n = 0
+        while True:
+            if n % 1500 == 0:
+                crops = self.data.load(self.folder, False, known)
+            n += 1
+            yield self.data.sample(rng, crops)
+
+
+def batches(data, folder: str, seed: int, size: int):
+    return iter(torch.utils.data.DataLoader(Samples(data, folder, seed), batch_size=size, num_workers=1, prefetch_factor=4))
+
+
+def learn(network, loader, loss_of, validate, minutes: float, rate: float, out: str):
+    """
+    Trains for so many minutes and gives the running mean of the weights, which is kept in `out`.pt on the way.
+    `loss_of(network, batch)` is the loss of a batch, `validate(network)` a line about players kept apart.
+    """
+    average = copy.deepcopy(network)
+    print(sum(p.numel() for p in network.parameters()), "parameters", flush=True)
+    optimiser = torch.optim.AdamW(network.parameters(), lr=rate, weight_decay=0.02)
+    print("to begin with:", validate(average), flush=True)
+    start = time.time()
+    step, running = 0, None
+    while (spent := (time.time() - start) / 60 / minutes) < 1:
+        now = rate * min(1, (step + 1) / 100) * (1 if spent < 0.3 else 0.5 * (1 + math.cos(math.pi * (spent - 0.3) / 0.7)) + 0.01)
+        for group in optimiser.param_groups:
+            group["lr"] = now
+        batch = next(loader)
+        network.train()
+        loss = loss_of(network, batch)
+        optimiser.zero_grad()
+        loss.backward()
+        torch.nn.utils.clip_grad_norm_(network.parameters(), 5.0)
+        optimiser.step()
+        step += 1
+        decay = min(0.997, step / (step + 20))
+        with torch.no_grad():
+            for a, b in zip(average.state_dict().values(), network.state_dict().values()):
+                if a.dtype.is_floating_point:
+                    a.lerp_(b, 1 - decay)
+                else:
+                    a.copy_(b)
+        running = loss.item() if running is None else 0.98 * running + 0.02 * loss.item()
+        if step % 50 == 0:
+            print(f"step {step}, {spent * minutes:.1f} min, loss {running:.3f}", flush=True)
+        if step % 400 == 0:
+            print("  validation:", validate(average), flush=True)
+            torch.save(average.state_dict(), out + ".pt")
+    average.eval()
+    print("at the end:", validate(average), flush=True)
+    torch.save(average.state_dict(), out + ".pt")
+    return average
