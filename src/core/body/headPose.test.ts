@@ -6,7 +6,7 @@ import { fromRotationVector, multiply, rotate, rotationDistance } from '../geome
 import { DEGREES, dot, scale, type Vec2, type Vec3 } from '../geometry/vec3';
 import { normal, seededRandom } from '../random';
 import { quantile } from '../statistics';
-import { HEAD_POINTS, headPose } from './headPose';
+import { HEAD_POINTS, headPose, turnedAway } from './headPose';
 import { FACE_POINTS, mirrorBody } from './sighting';
 
 const camera = cameraFromFieldOfView(1280, 720);
@@ -70,6 +70,13 @@ describe('the pose of a head from the points of its face', () => {
     expect(a[0]).toBeCloseTo(b[0], 2);
     expect(a[1]).toBeCloseTo(-b[1], 2);
     expect(a[2]).toBeCloseTo(-b[2], 2);
+  });
+
+  it('tells how far the face is turned from the camera, wherever in the picture it is', () => {
+    expect(turnedAway(headAt(0.7, 0, 0, [0, 0, 2000]))).toBeCloseTo(0.7);
+    expect(turnedAway(headAt(-0.4, 0, 0.6, [0, 0, 900]))).toBeCloseTo(0.4);
+    // Looking straight at the camera from the picture's edge.
+    expect(turnedAway(headAt(Math.atan(-0.4), 0, 0, [800, 0, 2000]))).toBeCloseTo(0);
   });
 
   it('is none where the points are no face', () => {

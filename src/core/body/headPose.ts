@@ -1,7 +1,7 @@
 import { type Camera, project } from '../geometry/camera';
 import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../geometry/pose';
-import { fromRotationVector, multiply } from '../geometry/rotation';
-import { distance, scale, type Vec2, type Vec3 } from '../geometry/vec3';
+import { fromRotationVector, multiply, rotate } from '../geometry/rotation';
+import { distance, dot, normalize, scale, type Vec2, type Vec3 } from '../geometry/vec3';
 import { solveLeastSquares } from '../linalg/leastSquares';
 import { FACE_POINTS, type FacePoint } from './sighting';
 
@@ -71,4 +71,10 @@ export function headPose(camera: Camera, face: readonly Vec2[], size: number): H
   const best = solved.reduce((a, b) => (b.cost < a.cost ? b : a));
   const misfit = Math.sqrt(best.residuals.slice(0, -1).reduce((sum, r) => sum + r * r, 0) / (2 * points.length));
   return misfit <= WORST_MISFIT ? { pose: best.state, misfit } : undefined;
+}
+
+/** Angle between where a face looks and the way from it to the camera, radians. */
+export function turnedAway({ rotation, translation }: Pose): number {
+  const ahead = rotate(rotation, [0, 0, 1]);
+  return Math.acos(Math.min(1, Math.max(-1, dot(ahead, normalize(translation)))));
 }

@@ -97,6 +97,12 @@ describe('measuring a stance', () => {
     expect(unseen.head_tilt_deg!.u).toBeGreaterThan(tilt!.u);
   });
 
+  it('does not go by a face in profile', () => {
+    const turned = (radians: number) => measured(looks(PLAYER, undefined, { rotation: fromRotationVector([0, -radians, 0]), translation: [0, -750, 2490] })).frames[20]!;
+    expect(turned(0.9).head_turn_deg).toBeDefined();
+    expect(turned(1.25).head_turn_deg).toBeUndefined();
+  });
+
   it('tells raised shoulders only where they were placed by hand', () => {
     const bodies = looks(PLAYER);
     expect(measured(bodies).frames[20]!.shoulder_lift).toBeUndefined();

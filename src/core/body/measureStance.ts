@@ -11,7 +11,7 @@ import type { Measured, Quantity } from '../measures/measures';
 import { mean, median, SIGMA_OF_MEDIAN } from '../statistics';
 import type { MarkedJoints } from './fitArm';
 import { fitStance, type StanceFit } from './fitStance';
-import { HEAD_POINTS, headPose } from './headPose';
+import { HEAD_POINTS, headPose, turnedAway } from './headPose';
 import type { Hold } from './holds';
 import { usualLeftHand } from './leftHand';
 import { leftWristSeen } from './leftWrist';
@@ -211,11 +211,13 @@ interface SeenHead {
 
 /** In so many of the pictures the face must have been found, or it is left to the body network (ours). */
 const LEAST_FACES = 0.4;
+/** A face turned further from the camera, radians, is seen in profile: the network guesses half of it (ours; heads were learnt up to 55 degrees). */
+const PROFILE = 1.05;
 
 /** The head as its face shows it over a short while; undefined where it was seen too rarely. */
 function headOf(camera: Camera, span: readonly BodySighting[], stature: number): SeenHead | undefined {
   const size = headSize(stature);
-  const poses = span.flatMap(({ face }) => (face && headPose(camera, face, size)?.pose) ?? []);
+  const poses = span.flatMap(({ face }) => (face && headPose(camera, face, size)?.pose) ?? []).filter((pose) => turnedAway(pose) < PROFILE);
   if (poses.length < LEAST_FACES * span.length) return undefined;
   const middle = (of: (pose: Pose) => readonly number[]) => of(poses[0]!).map((_, k) => median(poses.map((p) => of(p)[k]!)));
   const seen = (name: 'nose' | 'ear.left' | 'ear.right') =>
