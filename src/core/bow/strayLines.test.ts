@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { TrackedFrame } from '../measures/measureFrames';
 import type { BowSighting } from './sighting';
-import { withoutStrayLines } from './strayLines';
+import { withDoubtOfNeighbours, withoutStrayLines } from './strayLines';
 
 const END = { point: [0, 0], sigma: 2 } as const;
 const LINE = { a: [0, 0], b: [1, 0], sigmaA: 1, sigmaB: 1, shareA: 0, shareB: 1 } as const;
@@ -71,5 +71,27 @@ describe('lines that are not the bow', () => {
     const empty = film(60, () => ({ line: undefined, frog: undefined, tip: undefined, score: 0 }));
     expect(withoutStrayLines(empty)).toEqual(empty);
     expect(withoutStrayLines([])).toEqual([]);
+  });
+});
+
+describe('lines among those that may lie anywhere', () => {
+  const off = (sigma: number): BowSighting => ({ ...seen(0.6, false, false), line: { ...LINE, sigmaA: sigma, sigmaB: sigma } });
+  const doubts = (sigmas: readonly number[]) => withDoubtOfNeighbours(film(sigmas.length, (i) => off(sigmas[i]!))).map((f) => f.sighting.line!.sigmaA);
+
+  it('are as doubtful as those', () => {
+    expect(doubts(range(0, 60).map((i) => (i % 9 === 0 ? 10 : 60)))).toEqual(range(0, 60).map(() => 60));
+  });
+  it('keep their say where they are well placed', () => {
+    expect(doubts(range(0, 60).map((i) => (i % 9 === 0 ? 1 : 60)))[9]).toBe(1);
+  });
+  it('keep it in a film in which lines are now and then lost', () => {
+    const given = range(0, 100).map((i) => (i % 3 === 0 ? 60 : 5 + (i % 7)));
+    expect(doubts(given)).toEqual(given);
+  });
+  it('keep it beyond a second', () => {
+    const given = range(0, 200).map((i) => (i < 100 ? 60 : 8));
+    const out = doubts(given);
+    expect(out.slice(125)).toEqual(given.slice(125));
+    expect(out.slice(0, 100)).toEqual(given.slice(0, 100));
   });
 });

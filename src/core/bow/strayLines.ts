@@ -14,6 +14,12 @@ const LONGEST_ENDLESS = 1;
 const STRETCH_SHARE = 0.7;
 /** In such a stretch frames more alike than this may be the bow's own first or last ones. */
 const OWN_SHARE = 0.8;
+/** A line is as doubtful as those so near in time, seconds, */
+const AROUND = 1;
+/** where most may be off by more than this, px (1 sigma), */
+const ANYWHERE = 20;
+/** unless it is placed better than this, px. */
+const WELL_PLACED = 3;
 /** The arm speaks for a bow where it holds it in so many of the looks at the player, and most of them. */
 const LEAST_HELD = 2;
 
@@ -40,6 +46,22 @@ export function withoutStrayLines(tracked: readonly TrackedFrame[], held: Readon
     for (let i = from; i <= to; i++) if (tracked[i]!.sighting.score < OWN_SHARE * usual) stray.add(i);
   }
   return tracked.map((frame, i) => (stray.has(i) && frame.sighting.line ? { ...frame, sighting: NO_BOW } : frame));
+}
+
+/**
+ * The frames with lines as doubtful as those around them: where a bow points at the camera most lines are told to lie
+ * anywhere, and one that claims a little more was as a rule led astray far enough not to look end-on.
+ */
+export function withDoubtOfNeighbours(tracked: readonly TrackedFrame[]): TrackedFrame[] {
+  const doubt = tracked.map(({ sighting: { line } }) => line && Math.max(line.sigmaA, line.sigmaB));
+  return tracked.map((frame, i) => {
+    const own = doubt[i];
+    const { line } = frame.sighting;
+    if (!line || own === undefined || own < WELL_PLACED) return frame;
+    const around = median(tracked.flatMap(({ t }, k) => (Math.abs(t - frame.t) <= AROUND && doubt[k] !== undefined ? [doubt[k]] : [])));
+    if (around < ANYWHERE || own >= around) return frame;
+    return { ...frame, sighting: { ...frame.sighting, line: { ...line, sigmaA: Math.max(line.sigmaA, around), sigmaB: Math.max(line.sigmaB, around) } } };
+  });
 }
 
 /** First and last place of every stretch longer than {@link LONGEST_ENDLESS} in which no sighting is as asked. */

@@ -10,7 +10,7 @@ import { GROWN, likelyStature } from '../body/stature';
 import { strokesWithArm } from '../body/strokesWithArm';
 import { strokesWithHand } from '../body/strokesWithHand';
 import type { BowOnString } from '../bow/bowState';
-import { withoutStrayLines } from '../bow/strayLines';
+import { withDoubtOfNeighbours, withoutStrayLines } from '../bow/strayLines';
 import { type SoundEvents, soundEvents } from '../crossings/soundEvents';
 import type { Judgement } from '../findings/finding';
 import { judge } from '../findings/judge';
@@ -89,10 +89,10 @@ export function measureTracked(input: Omit<TakeMeasures, 'frames' | 'strokes' | 
 /** What the hand has put right tells how this hand holds, and with that finer mistakes show. */
 const ROUNDS = 2;
 
-/** The take without lines that are not the bow, by its ends and by the arm that would hold it. */
+/** The take without lines that are not the bow, by its ends and by the arm that would hold it, or with the doubt they deserve. */
 function withoutStrays(seen: TakeMeasures, bodies: readonly BodySighting[]): TakeMeasures {
   const held = heldAtShoulder(seen.family) ? bowsInHand(bowContextOf(seen), seen.tracked, seen.bows, bodies) : undefined;
-  const tracked = withoutStrayLines(seen.tracked, held);
+  const tracked = withDoubtOfNeighbours(withoutStrayLines(seen.tracked, held));
   return tracked.every((f, i) => f === seen.tracked[i]) ? seen : { ...seen, ...measureWith({ ...seen, tracked }, seen.sound) };
 }
 

@@ -17,9 +17,12 @@ const LINE_MISTAKE = 350;
 const LINE_SEEN = 0.65;
 /**
  * A bow that points nearly at the camera is a spot behind the hand: cosines of its angle to the line of sight from and to which
- * its line loses its say, and how far off (px at 960 across) it may then be (ours: at 25 degrees lines were 1 to 3 px off, below 20 up to 90).
+ * its line loses its say, and how far off (px at 960 across) it may then be: anywhere (ours: at 25 degrees lines were 1 to 3 px
+ * off, below 20 up to 90, and alike in all frames of a film). Where the bow looks just as it was learnt, the frame is the one
+ * in which it was placed, and its line is right.
  */
-const END_ON = { from: 0.92, to: 0.94, off: 60 } as const;
+const END_ON = { from: 0.92, to: 0.94, off: 1000 } as const;
+const AS_LEARNT = { from: 0.9, to: 0.97 } as const;
 /**
  * A line that passes by every place where a bow can touch the strings is not that of a bow that plays: beyond the first
  * (px at 960 across) it may be off by the second times as much (ours: edges of the fingerboard, along which a bow seen
@@ -42,7 +45,7 @@ export function withMistakes(sighting: BowSighting, { slant, passedBy, unit }: S
   const { line, score } = sighting;
   const mistake = MISTAKE * unit * Math.max(0, WELL_SEEN - score);
   const unsure = (end: BowSighting['frog']) => end && { ...end, sigma: Math.hypot(end.sigma, mistake), own: Math.hypot(end.own ?? end.sigma, mistake) };
-  const endOn = Math.min(1, Math.max(0, (slant - END_ON.from) / (END_ON.to - END_ON.from)));
+  const endOn = share(slant, END_ON) * (1 - share(score, AS_LEARNT));
   const besideStrings = PASSES_BY.times * Math.max(0, passedBy - PASSES_BY.from * unit);
   const aside = Math.max(unit * LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, unit * END_ON.off * endOn, besideStrings);
   return {
@@ -52,3 +55,6 @@ export function withMistakes(sighting: BowSighting, { slant, passedBy, unit }: S
     tip: unsure(sighting.tip),
   };
 }
+
+/** How far a number is on its way from one to another, 0..1. */
+const share = (x: number, { from, to }: { readonly from: number; readonly to: number }): number => Math.min(1, Math.max(0, (x - from) / (to - from)));
