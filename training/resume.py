@@ -5,8 +5,6 @@ import torch
 from onnx import numpy_helper
 from torch import nn
 
-from network import LandmarkNetwork
-
 
 def module_of(output: str) -> str:
     """The module that made an output of the graph: `/to24/to24.1/first/first.0/Conv_output_0` is to24.1.first.0."""
@@ -19,25 +17,28 @@ def module_of(output: str) -> str:
     return ".".join(names)
 
 
-def resume(path: str, pictures: torch.Tensor) -> LandmarkNetwork:
+def take_weights(network: nn.Module, path: str, loader, inputs: int) -> None:
     """
-    The network of an ONNX file. Writing folds the normalisations into the convolutions before them; they are set up anew
-    from what `pictures` (n, 3, INPUT, INPUT) make of each layer, so that the network answers as the file does and learns
-    on as if it had never been written.
+    Gives a network the weights of a .pt file, or of an ONNX file as in use. Writing ONNX folds the normalisations into the
+    convolutions before them; they are set up anew from what samples of the loader, whose first tensors are the network's
+    `inputs`, make of each layer, so that the network answers as the file does and learns on as if it had never been written.
     """
+    if not path.endswith(".onnx"):
+        network.load_state_dict(torch.load(path))
+        return
     graph = onnx.load(path).graph
     values = {i.name: torch.from_numpy(numpy_helper.to_array(i).copy()) for i in graph.initializer}
-    network = LandmarkNetwork().eval()
+    network.eval()
     modules = dict(network.named_modules())
     norms = {}
     for node in graph.node:
-        if node.op_type != "Conv":
+        if node.op_type not in ("Conv", "Gemm"):
             continue
         name = module_of(node.output[0]) if "/" in node.output[0] else node.output[0]
-        convolution, weight, bias = modules[name], values[node.input[1]], values[node.input[2]]
-        convolution.weight.data.copy_(weight)
-        if convolution.bias is not None:
-            convolution.bias.data.copy_(bias)
+        layer, weight, bias = modules[name], values[node.input[1]], values[node.input[2]]
+        layer.weight.data.copy_(weight)
+        if layer.bias is not None:
+            layer.bias.data.copy_(bias)
             continue
         before, _, last = name.rpartition(".")
         norm = modules[f"{before}.{int(last) + 1}"]
@@ -46,8 +47,9 @@ def resume(path: str, pictures: torch.Tensor) -> LandmarkNetwork:
         norm.running_var.fill_(1 - norm.eps)
         norms[norm] = []
     hooks = [norm.register_forward_hook(lambda module, given, _: norms[module].append(given[0])) for norm in norms]
+    looked = [next(loader) for _ in range(8)]
     with torch.no_grad():
-        network(pictures)
+        network(*(torch.cat([batch[i] for batch in looked]) for i in range(inputs)))
     for hook in hooks:
         hook.remove()
     for norm, (seen,) in norms.items():
@@ -56,4 +58,3 @@ def resume(path: str, pictures: torch.Tensor) -> LandmarkNetwork:
         norm.running_var.copy_(var)
         norm.weight.data.copy_((var + norm.eps).sqrt())
         norm.bias.data.add_(mean)
-    return network

@@ -18,7 +18,7 @@ import crops as data
 from learning import batches, learn
 from network import LandmarkNetwork
 from points import POINTS
-from resume import resume
+from resume import take_weights
 
 SIGMA = 0.8
 COARSE_WEIGHT = 0.15
@@ -116,10 +116,8 @@ def main():
     torch.set_num_threads(args.threads)
     loader = batches(data, args.crops, args.seed, 16)
     network = LandmarkNetwork()
-    if args.start and args.start.endswith(".onnx"):
-        network = resume(args.start, torch.cat([next(loader)[0] for _ in range(8)]))
-    elif args.start:
-        network.load_state_dict(torch.load(args.start))
+    if args.start:
+        take_weights(network, args.start, loader, 1)
     known: dict = {}
     average = learn(
         network,

@@ -17,6 +17,7 @@ import crops as looks
 import hand_crops as data
 from hand_network import HandNetwork
 from learning import batches, learn
+from resume import take_weights
 
 SIGMA = 0.8
 COARSE_WEIGHT = 0.15
@@ -87,7 +88,7 @@ def main():
     parser.add_argument("--out", default="hand.onnx")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--threads", type=int, default=1)
-    parser.add_argument("--from", dest="start", help="weights (.pt) to go on from")
+    parser.add_argument("--from", dest="start", help="weights to go on from: .pt, or .onnx as in use")
     parser.add_argument("--rate", type=float, default=2.5e-3, help="learning rate to begin with")
     args = parser.parse_args()
     torch.manual_seed(args.seed)
@@ -95,7 +96,7 @@ def main():
     loader = batches(data, args.crops, args.seed, 24)
     network = HandNetwork()
     if args.start:
-        network.load_state_dict(torch.load(args.start))
+        take_weights(network, args.start, loader, 2)
     known: dict = {}
     average = learn(
         network,
