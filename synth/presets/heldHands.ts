@@ -42,9 +42,14 @@ export function variedHold(seed: number, n: number): HoldSpec {
   };
 }
 
-/** Where the n-th picture is taken from: anywhere before the player from which a bow hand can be seen. */
+/**
+ * Where the n-th picture is taken from: anywhere before the player from which a bow hand can be seen, and every other one
+ * close, on the thumb's side, where the bow points at the camera and fingers hide one another.
+ */
 export function variedHandPlace(seed: number, n: number): CameraPlace {
   const random = seededRandom(seed * 9_973 + n * 421 + 13);
   const among = (least: number, most: number) => least + (most - least) * random();
-  return { view: 'hand-front', azimuth: among(-110, 60), elevation: among(-48, 40), nearer: Math.exp(among(Math.log(0.28), Math.log(1.2))), fieldOfView: 65 + 6 * normal(random) };
+  const fieldOfView = 65 + 6 * normal(random);
+  if (n % 2) return { view: 'hand-front', azimuth: among(-95, -25), elevation: among(-46, 2), nearer: among(0.55, 1.2), fieldOfView };
+  return { view: 'hand-front', azimuth: among(-110, 60), elevation: among(-48, 40), nearer: Math.exp(among(Math.log(0.28), Math.log(1.2))), fieldOfView };
 }
