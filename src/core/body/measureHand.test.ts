@@ -10,7 +10,7 @@ import { dimensionsOf } from '../instrument/dimensions';
 import { instrumentModel } from '../instrument/landmarks';
 import type { MarksSolution } from '../instrument/solveMarks';
 import { bowContextFor } from '../measures/measureFrames';
-import type { Quantity } from '../measures/measures';
+import type { Measured, Quantity } from '../measures/measures';
 import { normal, seededRandom } from '../random';
 import { mean } from '../statistics';
 import { PLACING } from './fitHand';
@@ -44,17 +44,21 @@ interface Played {
   readonly seenFrom?: Pose;
   /** Whether our own network sees the hand as it is. */
   readonly own?: boolean;
+  /** How the little finger bends, and how our own network has it in the other looks than the third; as in a good hold where not given. */
+  readonly little?: number;
+  readonly littleElsewhere?: number;
   /** Points of the marked hand, put elsewhere than they are (px). */
   readonly slip?: ReadonlyMap<number, Vec2>;
 }
 
 /** A held bow in six looks; the network always sees a round thumb. */
-function measured({ thumb, marks, mistaken = [], seenFrom: pose = FRONT, own, slip }: Played) {
+function measured({ thumb, marks, mistaken = [], seenFrom: pose = FRONT, own, little = 60, littleElsewhere = little, slip }: Played) {
   const random = seededRandom(7);
   const { axes, frog } = bowInSpace(context, pose, bow);
-  const inSpace = (bent: number) => handPoints(handOfHold(60, bent), 1).map((p) => axes.reduce<Vec3>((sum, axis, k) => add(sum, scale(axis, p[k]!)), frog));
-  const truth = inSpace(thumb);
-  const taken = inSpace(45);
+  const inSpace = (bent: number, little: number) => handPoints(handOfHold(little, bent), 1).map((p) => axes.reduce<Vec3>((sum, axis, k) => add(sum, scale(axis, p[k]!)), frog));
+  const truth = inSpace(thumb, little);
+  const elsewhere = inSpace(thumb, littleElsewhere);
+  const taken = inSpace(45, little);
   const inPicture = (p: Vec3): Vec2 => {
     const [u, v] = project(camera, p)!;
     return [u + 2 * normal(random), v + 2 * normal(random)];
@@ -64,7 +68,7 @@ function measured({ thumb, marks, mistaken = [], seenFrom: pose = FRONT, own, sl
   const bodies = Array.from({ length: LOOKS }, (_, i): BodySighting => {
     const seen = taken.map(inPicture);
     const middle = handMiddle(frog, axes, likelyStature(dimensions).value / GROWN);
-    const heldBow = own ? truth.map((p) => ({ point: inPicture(p), sigma: 3, deeper: deeper(p, middle) + 5 * normal(random) })) : undefined;
+    const heldBow = own ? (i === 2 ? truth : elsewhere).map((p) => ({ point: inPicture(p), sigma: 3, deeper: deeper(p, middle) + 5 * normal(random) })) : undefined;
     return { frame: 5 * i, t: 0.2 * i, bowHand: mistaken.includes(i) ? overturned(seen) : seen, ...(heldBow ? { heldBow } : {}) };
   });
   const placedAt = (p: number): Vec2 => {
@@ -85,6 +89,7 @@ function measured({ thumb, marks, mistaken = [], seenFrom: pose = FRONT, own, sl
   });
   return {
     told: (name: Quantity) => frames.flatMap((f) => f[name] ?? []),
+    at: (frame: number) => frames[frame]!,
     last: frames.at(-1)!,
     bends: { thumb: thumbBends(truth, 1).ip, index: fingerBends(truth, 'index', 1).pip, little: fingerBends(truth, 'little', 1).pip },
   };
@@ -104,6 +109,18 @@ describe('fingers of the bow hand', () => {
     expect(told('little_pip_deg').length).toBeGreaterThan(20);
     for (const { value, u } of told('little_pip_deg')) expect(Math.abs(value - bends.little)).toBeLessThan(2 * u);
     expect(told('thumb_ip_deg')).toEqual([]);
+  });
+
+  it('and it is told with more doubt, or not, where it is told otherwise than it was placed', () => {
+    const placed = { thumb: 40, own: true, marks: PLACING.little, little: 25 };
+    const steady = measured(placed);
+    const changing = measured({ ...placed, littleElsewhere: 95 });
+    expect(steady.last.little_pip_deg!.u).toBeLessThan(20);
+    expect(steady.told('little_pip_deg')).toHaveLength(26);
+    expect(changing.last.little_pip_deg).toBeUndefined();
+    // Where it was placed it is told as before.
+    const [{ u }, before] = [changing, steady].map(({ at }) => at(10).little_pip_deg!) as [Measured, Measured];
+    expect(u).toBeLessThan(1.2 * before.u);
   });
 
   it.each([4, 45])('a thumb of %i degrees placed once is told in all looks, whatever a network takes for it', (thumb) => {

@@ -48,6 +48,12 @@ const LIMIT = { finger: 22, little: 26, thumb: 17, wrist: 16 } as const;
 const MODEL = { finger: 8, little: 14, thumb: 5, flexion: 9, deviation: 9 } as const;
 /** A placed thumb errs by so much of what the fit allows it (ours: on five close-ups of two renderers, joints marked 2.5 px off over and over, root mean square 1.1 u). */
 const PLACED_THUMB = 0.7;
+/**
+ * Where the little finger is told otherwise than in the frame in which it was placed, it may have been seen wrongly by half
+ * of that: the bent one of a good hold changes by some 25 degrees from frog to tip, a collapsed one not at all (ours, from the
+ * holds of two renderers; a collapsed one of -27 degrees was told as 50 at the frog and rightly where it was placed).
+ */
+const LITTLE_CHANGES = 0.5;
 /** Below this width (px) a palm shows its fingers less exactly, in proportion (ours). */
 const SMALL_PALM = 60;
 /** No finger bends beyond these, degrees (clinical ranges of motion, from memory, with what the fit errs added): a hand that would was not seen as it is. */
@@ -65,6 +71,8 @@ interface Tellable {
   readonly limit: number;
   /** Share of the fitted hand's own doubt that shows as error; all of it where left out. */
   readonly share?: number;
+  /** Doubt for each degree by which it is told otherwise than in the frame in which it was placed. */
+  readonly changes?: number;
 }
 
 /** Measures the fingers of the bow hand from what the networks and the teacher saw and from the bow. Pure. */
@@ -103,6 +111,7 @@ export function measureHand(input: HandMeasuring): HandMeasures {
               value: (p: readonly Vec3[]) => fingerBends(p, finger, 1)[joint],
               model: finger === 'little' ? MODEL.little * coarse : MODEL.finger * coarse * overlap(e),
               limit: finger === 'little' ? LIMIT.little : LIMIT.finger,
+              ...(finger === 'little' ? { changes: LITTLE_CHANGES } : {}),
             },
           ]),
         ),
@@ -140,14 +149,16 @@ export function measureHand(input: HandMeasuring): HandMeasures {
     };
   };
   const tellable = (e: HandEvidence): Partial<Record<Quantity, Tellable>> => ({ ...(isEndOn(e) ? {} : ofFingers(e)), ...ofThumbAndWrist(e) });
+  const littlePlaced = evidence.findIndex((e) => isPlaced([e], PLACING.little));
   const told = evidence.map((_, k) => {
     const points = fit.frames[k]!;
     const misfit = leastMisfit(solution.camera, points, believed[k]!, fit.palm);
     if (isMistaken(points, believed[k]!, misfit)) return {};
     const loose = Math.max(1, misfit / MISFIT.fine);
-    const entries = Object.entries(tellable(believed[k]!)).flatMap(([name, { value, model, limit, share = 1 }]) => {
-      const u = loose * Math.hypot(share * fit.sigmaOf(k, value), model);
+    const entries = Object.entries(tellable(believed[k]!)).flatMap(([name, { value, model, limit, share = 1, changes = 0 }]) => {
       const v = value(points);
+      const otherwise = littlePlaced < 0 ? 0 : changes * (v - value(fit.frames[littlePlaced]!));
+      const u = loose * Math.hypot(share * fit.sigmaOf(k, value), model, otherwise);
       return Number.isFinite(v) && u <= limit ? [[name, { value: v, u }] as const] : [];
     });
     return Object.fromEntries(entries) as Partial<Record<Quantity, Measured>>;
