@@ -53,12 +53,15 @@ export function withoutStrayLines(tracked: readonly TrackedFrame[], held: Readon
  * anywhere, and one that claims a little more was as a rule led astray far enough not to look end-on.
  */
 export function withDoubtOfNeighbours(tracked: readonly TrackedFrame[]): TrackedFrame[] {
-  const doubt = tracked.map(({ sighting: { line } }) => line && Math.max(line.sigmaA, line.sigmaB));
-  return tracked.map((frame, i) => {
-    const own = doubt[i];
+  const doubtOf = ({ sighting: { line } }: TrackedFrame) => line && Math.max(line.sigmaA, line.sigmaB);
+  let [from, to] = [0, 0];
+  return tracked.map((frame) => {
+    while (tracked[from]!.t < frame.t - AROUND) from++;
+    while (to < tracked.length && tracked[to]!.t <= frame.t + AROUND) to++;
+    const own = doubtOf(frame);
     const { line } = frame.sighting;
     if (!line || own === undefined || own < WELL_PLACED) return frame;
-    const around = median(tracked.flatMap(({ t }, k) => (Math.abs(t - frame.t) <= AROUND && doubt[k] !== undefined ? [doubt[k]] : [])));
+    const around = median(tracked.slice(from, to).flatMap((f) => doubtOf(f) ?? []));
     if (around < ANYWHERE || own >= around) return frame;
     return { ...frame, sighting: { ...frame.sighting, line: { ...line, sigmaA: Math.max(line.sigmaA, around), sigmaB: Math.max(line.sigmaB, around) } } };
   });
