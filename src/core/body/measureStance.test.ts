@@ -97,6 +97,31 @@ describe('measuring a stance', () => {
     expect(unseen.head_tilt_deg!.u).toBeGreaterThan(tilt!.u);
   });
 
+  it('says nothing of a head that the edge of the picture cuts off, but of the trunk below it', () => {
+    // The camera looks down until the crown is out of sight, and the ears are not.
+    const lowered =
+      (radians: number) =>
+      (p: Vec3): Vec3 =>
+        rotate(fromRotationVector([radians, 0, 0]), p);
+    const seenFrom = (radians: number) => {
+      const down = lowered(radians);
+      const player = Object.fromEntries(Object.entries(PLAYER).map(([joint, p]) => [joint, down(p)])) as typeof PLAYER;
+      const turned = { rotation: multiply(fromRotationVector([radians, 0, 0]), pose.rotation), translation: down(pose.translation) };
+      return measureStance({
+        family: 'violin',
+        dimensions,
+        solution,
+        vertical: { ...vertical, direction: down(vertical.direction) },
+        tracked: tracked.map((f) => ({ ...f, pose: turned })),
+        bodies: looks(player),
+      }).frames[20]!;
+    };
+    expect(seenFrom(0.1).head_tilt_deg).toBeDefined();
+    const cut = seenFrom(0.27);
+    expect(cut.head_tilt_deg).toBeUndefined();
+    expect(cut.trunk_lean_deg).toBeDefined();
+  });
+
   it('does not go by a face in profile', () => {
     const turned = (radians: number) => measured(looks(PLAYER, undefined, { rotation: fromRotationVector([0, -radians, 0]), translation: [0, -750, 2490] })).frames[20]!;
     expect(turned(0.9).head_turn_deg).toBeDefined();

@@ -1,4 +1,4 @@
-import { type Camera, project } from '../geometry/camera';
+import { type Camera, insidePicture, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
 import { mix, normalize, scale, type Vec2, type Vec3 } from '../geometry/vec3';
@@ -16,7 +16,7 @@ import type { Hold } from './holds';
 import { usualLeftHand } from './leftHand';
 import { leftWristSeen } from './leftWrist';
 import { type BackPoint, lumbarArchSeen } from './lumbarArch';
-import { type BodySighting, LEAST_SEEN, LOOKS_APART, middleOf } from './sighting';
+import { type BodySighting, LEAST_SEEN, LOOKS_APART, middleOf, seenChest } from './sighting';
 import { headTilt, headTurn, kneeAngle, leftElbowGap, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
 import { headSize, likelyStature } from './stature';
 import { torsoAxes } from './torso';
@@ -116,15 +116,17 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
   const told = spansOf(bodies).flatMap((span) => {
     const seen: Partial<Record<StanceJoint, Vec2>> = {};
     const space: Partial<Record<StanceJoint, Vec3>> = {};
+    const cut = isHeadCut(solution.camera, span);
     for (const joint of STANCE_JOINTS) {
       const sightings = span.map((b) => b.joints![joint]);
       const offset = byHand.get(joint);
+      if (cut && !offset && HEAD.includes(joint)) continue;
       if (!offset && median(sightings.map((s) => s.seen)) < LEAST_SEEN) continue;
       const middle = (at: (s: (typeof sightings)[number]) => number) => median(sightings.map(at));
       seen[joint] = [middle((s) => s.point[0]) + (offset?.[0] ?? 0), middle((s) => s.point[1]) + (offset?.[1] ?? 0)];
       space[joint] = [middle((s) => s.space[0]), middle((s) => s.space[1]), middle((s) => s.space[2])];
     }
-    const head = earsPlaced ? undefined : headOf(solution.camera, span, stature.value);
+    const head = earsPlaced || cut ? undefined : headOf(solution.camera, span, stature.value);
     if (head) for (const joint of HEAD) if (!byHand.has(joint)) seen[joint] = head.seen[joint]!;
     // The instrument as it was in the middle of the span.
     const poses = span.flatMap((b) => tracked[place.get(b.frame) ?? -1]?.pose ?? []);
@@ -202,6 +204,18 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
   }
 }
 
+/** The crown is so far beyond the ears, as a share of their distance from the shoulders (from memory, anthropometric tables: 130 of 210 mm). */
+const CROWN = 0.6;
+
+/** Whether the picture's edge cuts off the head in most looks: then networks put face and ears where heads usually have them. */
+function isHeadCut(camera: Camera, span: readonly BodySighting[]): boolean {
+  const cut = span.filter(({ joints }) => {
+    const [chest, ears] = [seenChest(joints!), middleOf(joints!, 'ear.left', 'ear.right')];
+    return !insidePicture(camera, [ears[0] + CROWN * (ears[0] - chest[0]), ears[1] + CROWN * (ears[1] - chest[1])]);
+  });
+  return 2 * cut.length > span.length;
+}
+
 /** A head seen by its face. */
 interface SeenHead {
   /** Ears and nose, px. */
@@ -229,7 +243,7 @@ function headOf(camera: Camera, span: readonly BodySighting[], stature: number):
 /** How far the looks at each joint differ over a short while (px across and down, 1 sigma), beside the shoulders, with which the whole player sways. */
 function unsteadiness(span: readonly BodySighting[]): Partial<Record<StanceJoint, Vec2>> {
   const out: Partial<Record<StanceJoint, Vec2>> = {};
-  const shoulders = span.map(({ joints }) => middleOf(joints!, 'shoulder.left', 'shoulder.right'));
+  const shoulders = span.map(({ joints }) => seenChest(joints!));
   for (const joint of STANCE_JOINTS) {
     // Its direction is not known: half of its square goes each way.
     const apart = (LOOKS_APART / Math.SQRT2) * median(span.map((b) => b.joints![joint].apart ?? 0));
