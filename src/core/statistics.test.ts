@@ -20,6 +20,7 @@ describe('statistics', () => {
     );
   });
   it('say nothing of nothing: no number comes from an empty list, no spread from one', () => {
+    expect(median([1, Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY])).toBe(Number.POSITIVE_INFINITY);
     for (const empty of [mean([]), median([]), quantile([], 0.3), relativeSpread([]), deviation([3])]) expect(empty).toBeNaN();
   });
   it('leave what they are given as it was', () => {

@@ -5,7 +5,8 @@ export function quantile(values: readonly number[], q: number): number {
   const at = q * (sorted.length - 1);
   const low = Math.floor(at);
   const high = Math.ceil(at);
-  return sorted[low]! + (sorted[high]! - sorted[low]!) * (at - low);
+  // Between two infinities of one sign lies nothing else.
+  return sorted[low] === sorted[high] ? sorted[low]! : sorted[low]! + (sorted[high]! - sorted[low]!) * (at - low);
 }
 
 export const median = (values: readonly number[]): number => quantile(values, 0.5);

@@ -104,6 +104,14 @@ describe('view fitness', () => {
     expect(low.better?.words).toMatch(/above/);
   });
 
+  it('sees no contact along the bow, where the bow is a spot behind the hand, and names a better place', () => {
+    const along = fitnessFrom([0, -0.97, 0.25], 'violin', '4/4', 700);
+    const across = fitnessFrom([0, -0.8, 0.6], 'violin', '4/4', 700);
+    expect(along.quantities.find((q) => q.quantity === 'contact_fraction')).toMatchObject({ grade: 'unfit', u: Number.POSITIVE_INFINITY });
+    expect(along.better).toBeDefined();
+    expect(across.quantities.find((q) => q.quantity === 'contact_fraction')!.grade).toBe('fit');
+  });
+
   it('stands for a cello too', () => {
     const cello = fitnessFrom([0.2, 0.3, 0.95], 'cello', '4/4', 2300);
     expect(uOf(cello, 'skew_deg')).toBeLessThan(5);

@@ -1,4 +1,5 @@
 import { type BowState, type HairLine, hairLine } from '../bow/bowState';
+import { endOnDoubt } from '../bow/endOn';
 import { type BowContext, MID_STRIP } from '../bow/residuals';
 import { parallaxOf } from '../bow/sharedEnds';
 import { type Camera, insidePicture, project } from '../geometry/camera';
@@ -50,6 +51,7 @@ const PLACES: readonly { readonly words: string; readonly toward: Vec3 }[] = [
 /** Sideways error of a line and of the ends as the tracker reports them on clear film (px at 960 across). */
 const SEEN = { line: 0.45, frog: 5, tip: 3 } as const;
 const STEPS = 13;
+const MARKED = (STEPS - 1) / 2;
 
 /**
  * What a view can judge, told from the marks before anything is followed: bows on every string are put before
@@ -127,6 +129,9 @@ function bowsOn(context: BowContext, pose: Pose, string: number): TrackedFrame[]
     const frog = image(0);
     const tip = image(1);
     const parallax = (end: Vec3, mid: Vec3) => parallaxOf(context.camera.focal / toOuter(pose, end)[2], slantAt(pose, hair, end), slantAt(pose, middle, mid));
+    const slant = Math.max(...[hair.frog, hair.tip].map((end) => Math.abs(slantAt(pose, hair, end))));
+    // In the frame in which it is placed its line is known however it lies.
+    const line = unit * Math.hypot(SEEN.line, i === MARKED ? 0 : endOnDoubt(slant));
     const a = from === undefined ? undefined : image(from);
     const b = to === undefined ? undefined : image(to);
     return {
@@ -135,7 +140,7 @@ function bowsOn(context: BowContext, pose: Pose, string: number): TrackedFrame[]
       pose,
       quality: 0.82,
       sighting: {
-        line: a && b && to! - from! > 0.25 ? { a, b, shareA: from!, shareB: to!, sigmaA: SEEN.line * unit, sigmaB: SEEN.line * unit } : undefined,
+        line: a && b && to! - from! > 0.25 ? { a, b, shareA: from!, shareB: to!, sigmaA: line, sigmaB: line } : undefined,
         frog: seen(context.camera, frog) ? { point: frog!, sigma: SEEN.frog * unit, own: SEEN.frog * unit, parallax: parallax(hair.frog, middle.frog) } : undefined,
         tip: seen(context.camera, tip) ? { point: tip!, sigma: SEEN.tip * unit, own: SEEN.tip * unit, parallax: parallax(hair.tip, middle.tip) } : undefined,
         score: 0.8,

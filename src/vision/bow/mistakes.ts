@@ -1,3 +1,4 @@
+import { endOnDoubt } from '../../core/bow/endOn';
 import type { BowSighting } from '../../core/bow/sighting';
 
 /**
@@ -15,13 +16,7 @@ const WELL_SEEN = 0.8;
  */
 const LINE_MISTAKE = 350;
 const LINE_SEEN = 0.65;
-/**
- * A bow that points nearly at the camera is a spot behind the hand: cosines of its angle to the line of sight from and to which
- * its line loses its say, and how far off (px at 960 across) it may then be: anywhere (ours: at 25 degrees lines were 1 to 3 px
- * off, below 20 up to 90, and alike in all frames of a film). Where the bow looks just as it was learnt, the frame is the one
- * in which it was placed, and its line is right.
- */
-const END_ON = { from: 0.92, to: 0.94, off: 1000 } as const;
+/** Where the bow looks just as it was learnt, the frame is the one in which it was placed, and its line is right though it points at the camera (ours). */
 const AS_LEARNT = { from: 0.9, to: 0.97 } as const;
 /**
  * A line that passes by every place where a bow can touch the strings is not that of a bow that plays: beyond the first
@@ -45,9 +40,9 @@ export function withMistakes(sighting: BowSighting, { slant, passedBy, unit }: S
   const { line, score } = sighting;
   const mistake = MISTAKE * unit * Math.max(0, WELL_SEEN - score);
   const unsure = (end: BowSighting['frog']) => end && { ...end, sigma: Math.hypot(end.sigma, mistake), own: Math.hypot(end.own ?? end.sigma, mistake) };
-  const endOn = share(slant, END_ON) * (1 - share(score, AS_LEARNT));
+  const asLearnt = Math.min(1, Math.max(0, (score - AS_LEARNT.from) / (AS_LEARNT.to - AS_LEARNT.from)));
   const besideStrings = PASSES_BY.times * Math.max(0, passedBy - PASSES_BY.from * unit);
-  const aside = Math.max(unit * LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, unit * END_ON.off * endOn, besideStrings);
+  const aside = Math.max(unit * LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, unit * endOnDoubt(slant) * (1 - asLearnt), besideStrings);
   return {
     ...sighting,
     line: line && { ...line, sigmaA: Math.hypot(line.sigmaA, aside), sigmaB: Math.hypot(line.sigmaB, aside) },
@@ -55,6 +50,3 @@ export function withMistakes(sighting: BowSighting, { slant, passedBy, unit }: S
     tip: unsure(sighting.tip),
   };
 }
-
-/** How far a number is on its way from one to another, 0..1. */
-const share = (x: number, { from, to }: { readonly from: number; readonly to: number }): number => Math.min(1, Math.max(0, (x - from) / (to - from)));
