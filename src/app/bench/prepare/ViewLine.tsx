@@ -8,10 +8,16 @@ const WORDS: Record<QuantityFitness['quantity'], string> = { skew_deg: 'bow angl
 const PARTS: Record<PlayerPart, string> = { arm: 'bow arm', hand: 'bow hand', trunk: 'trunk and head', feet: 'feet' };
 const GRADES = { fit: 'clear', doubtful: 'rough', unfit: 'not to be judged' } as const;
 
+const BEST_FIRST = ['fit', 'doubtful', 'unfit'] as const;
+
 const likely = (q: QuantityFitness): string => {
   if (!Number.isFinite(q.u)) return '';
   return q.quantity === 'contact_fraction' ? `±${Math.max(1, Math.round(100 * q.u))} % of the strip` : `±${q.u.toFixed(q.u < 10 ? 1 : 0)}°`;
 };
+
+/** What another place for the camera would show better. */
+const gained = (here: readonly QuantityFitness[], there: NonNullable<FitnessOfView['better']>['grades']): string[] =>
+  here.filter((q) => BEST_FIRST.indexOf(there[q.quantity]) < BEST_FIRST.indexOf(q.grade)).map((q) => WORDS[q.quantity]);
 
 /** What this view can judge, told before anything is measured, and where the camera would do better. */
 export function ViewLine({ fitness }: { fitness: FitnessOfView }) {
@@ -40,7 +46,11 @@ export function ViewLine({ fitness }: { fitness: FitnessOfView }) {
           ))}
         </ul>
       )}
-      {fitness.better && <p className="mt-1 text-soft">Next time film {fitness.better.words}.</p>}
+      {fitness.better && (
+        <p className="mt-1 text-soft">
+          For {gained(fitness.quantities, fitness.better.grades).join(' and ')}, film next time {fitness.better.words}.
+        </p>
+      )}
     </section>
   );
 }
