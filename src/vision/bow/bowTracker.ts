@@ -102,6 +102,8 @@ export class BowTracker {
   mistaken = 0;
   /** Bow position at which the ends' looks were last taken in. */
   private learntAt = Number.NaN;
+  /** The frame in which the bow was placed last. */
+  private placedIn = Number.NaN;
 
   constructor(private readonly context: BowContext) {}
 
@@ -131,6 +133,7 @@ export class BowTracker {
       this.unsure = mark.unsure ?? SURE_ENDS;
     }
     this.learntAt = belief.state.position;
+    this.placedIn = frame.index;
     this.startAt(belief);
     return belief;
   }
@@ -284,7 +287,7 @@ export class BowTracker {
       if (tip && (tip.score > 0.65 || tip.clear > 0.2)) this.tipPatch!.learn(frame, tip.point, u, scales.tip);
     }
     const slant = Math.max(Math.abs(scales.frog.slant), Math.abs(scales.tip.slant));
-    return withMistakes(sighting, { slant, passedBy: passesBy(this.context, pose, found.a, found.b) ?? 0, unit });
+    return withMistakes(sighting, { slant, placed: frame.index === this.placedIn, passedBy: passesBy(this.context, pose, found.a, found.b) ?? 0, unit });
   }
 
   private endSighting(which: 'frog' | 'tip', { point, score }: FoundEnd, scale: EndScale, unit: number): EndSighting {

@@ -16,8 +16,6 @@ const WELL_SEEN = 0.8;
  */
 const LINE_MISTAKE = 350;
 const LINE_SEEN = 0.65;
-/** Where the bow looks just as it was learnt, the frame is the one in which it was placed, and its line is right though it points at the camera (ours). */
-const AS_LEARNT = { from: 0.9, to: 0.97 } as const;
 /**
  * A line that passes by every place where a bow can touch the strings is not that of a bow that plays: beyond the first
  * (px at 960 across) it may be off by the second times as much (ours: edges of the fingerboard, along which a bow seen
@@ -29,6 +27,8 @@ const PASSES_BY = { from: 1, times: 2 } as const;
 interface SeenSo {
   /** How nearly the bow points at the camera (cosine). */
   readonly slant: number;
+  /** In the frame in which it was placed its line is right, though it points at the camera. */
+  readonly placed: boolean;
   /** By how much its line passes by where a bow can touch the strings, px (see passesBy). */
   readonly passedBy: number;
   /** Pixels that one at 960 across has. */
@@ -36,13 +36,12 @@ interface SeenSo {
 }
 
 /** The sighting with line and ends as unsure as those of a bow that looks so much like itself, and is seen so, are. */
-export function withMistakes(sighting: BowSighting, { slant, passedBy, unit }: SeenSo): BowSighting {
+export function withMistakes(sighting: BowSighting, { slant, placed, passedBy, unit }: SeenSo): BowSighting {
   const { line, score } = sighting;
   const mistake = MISTAKE * unit * Math.max(0, WELL_SEEN - score);
   const unsure = (end: BowSighting['frog']) => end && { ...end, sigma: Math.hypot(end.sigma, mistake), own: Math.hypot(end.own ?? end.sigma, mistake) };
-  const asLearnt = Math.min(1, Math.max(0, (score - AS_LEARNT.from) / (AS_LEARNT.to - AS_LEARNT.from)));
   const besideStrings = PASSES_BY.times * Math.max(0, passedBy - PASSES_BY.from * unit);
-  const aside = Math.max(unit * LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, unit * endOnDoubt(slant) * (1 - asLearnt), besideStrings);
+  const aside = Math.max(unit * LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, placed ? 0 : unit * endOnDoubt(slant), besideStrings);
   return {
     ...sighting,
     line: line && { ...line, sigmaA: Math.hypot(line.sigmaA, aside), sigmaB: Math.hypot(line.sigmaB, aside) },
