@@ -8,6 +8,7 @@ const WORDS: Record<QuantityFitness['quantity'], string> = { skew_deg: 'bow angl
 const PARTS: Record<PlayerPart, string> = { arm: 'bow arm', hand: 'bow hand', trunk: 'trunk and head', feet: 'feet' };
 const GRADES = { fit: 'clear', doubtful: 'rough', unfit: 'not to be judged' } as const;
 
+const LIST = new Intl.ListFormat('en-GB');
 const BEST_FIRST = ['fit', 'doubtful', 'unfit'] as const;
 
 const likely = (q: QuantityFitness): string => {
@@ -48,7 +49,7 @@ export function ViewLine({ fitness }: { fitness: FitnessOfView }) {
       )}
       {fitness.better && (
         <p className="mt-1 text-soft">
-          For {gained(fitness.quantities, fitness.better.grades).join(' and ')}, film next time {fitness.better.words}.
+          For {LIST.format(gained(fitness.quantities, fitness.better.grades))}, film next time {fitness.better.words}.
         </p>
       )}
     </section>
