@@ -1,11 +1,28 @@
 """What training of both networks has in common: an endless course of samples, and the steps from one set of weights to a better one."""
 
+import argparse
 import copy
 import math
 import time
 
 import numpy as np
 import torch
+
+
+def options(minutes: float, out: str) -> argparse.Namespace:
+    """What is asked on the command line; chance and threads are set by it."""
+    parser = argparse.ArgumentParser()
+    parser.add_argument("--crops", required=True)
+    parser.add_argument("--minutes", type=float, default=minutes)
+    parser.add_argument("--out", default=out)
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--threads", type=int, default=1)
+    parser.add_argument("--from", dest="start", help="weights to go on from: .pt, or .onnx as in use")
+    parser.add_argument("--rate", type=float, default=2.5e-3, help="learning rate to begin with")
+    args = parser.parse_args()
+    torch.manual_seed(args.seed)
+    torch.set_num_threads(args.threads)
+    return args
 
 
 class Samples(torch.utils.data.IterableDataset):

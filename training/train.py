@@ -7,7 +7,6 @@ Needs Debian's python3-torch, python3-numpy, python3-opencv and python3-onnx. Tw
 folder while it runs are taken in.
 """
 
-import argparse
 import math
 
 import numpy as np
@@ -15,7 +14,7 @@ import torch
 from torch.nn import functional as F
 
 import crops as data
-from learning import batches, learn
+from learning import batches, learn, options
 from network import LandmarkNetwork
 from points import POINTS
 from resume import take_weights
@@ -103,17 +102,7 @@ def validate(network, crops) -> str:
 
 
 def main():
-    parser = argparse.ArgumentParser()
-    parser.add_argument("--crops", required=True)
-    parser.add_argument("--minutes", type=float, default=60)
-    parser.add_argument("--out", default="landmarks.onnx")
-    parser.add_argument("--seed", type=int, default=1)
-    parser.add_argument("--threads", type=int, default=1)
-    parser.add_argument("--from", dest="start", help="weights to go on from: .pt, or .onnx as in use")
-    parser.add_argument("--rate", type=float, default=2.5e-3, help="learning rate to begin with")
-    args = parser.parse_args()
-    torch.manual_seed(args.seed)
-    torch.set_num_threads(args.threads)
+    args = options(60, "landmarks.onnx")
     loader = batches(data, args.crops, args.seed, 16)
     network = LandmarkNetwork()
     if args.start:

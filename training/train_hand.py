@@ -7,7 +7,6 @@ Needs Debian's python3-torch, python3-numpy, python3-opencv and python3-onnx. Cr
 taken in.
 """
 
-import argparse
 
 import numpy as np
 import torch
@@ -16,7 +15,7 @@ from torch.nn import functional as F
 import crops as looks
 import hand_crops as data
 from hand_network import HandNetwork
-from learning import batches, learn
+from learning import batches, learn, options
 from resume import take_weights
 
 SIGMA = 0.8
@@ -82,17 +81,7 @@ def validate(network, hands) -> str:
 
 
 def main():
-    parser = argparse.ArgumentParser()
-    parser.add_argument("--crops", required=True)
-    parser.add_argument("--minutes", type=float, default=40)
-    parser.add_argument("--out", default="hand.onnx")
-    parser.add_argument("--seed", type=int, default=1)
-    parser.add_argument("--threads", type=int, default=1)
-    parser.add_argument("--from", dest="start", help="weights to go on from: .pt, or .onnx as in use")
-    parser.add_argument("--rate", type=float, default=2.5e-3, help="learning rate to begin with")
-    args = parser.parse_args()
-    torch.manual_seed(args.seed)
-    torch.set_num_threads(args.threads)
+    args = options(40, "hand.onnx")
     loader = batches(data, args.crops, args.seed, 24)
     network = HandNetwork()
     if args.start:

@@ -25,8 +25,8 @@ export const handMiddle = (frog: Vec3, axes: readonly [Vec3, Vec3, Vec3], size: 
 
 /**
  * How the bow lies to whoever looks straight at a point: its axes along the hair and out of the top, in axes to the
- * right, downward and away along the line of sight (unit vectors; given in camera axes). What a square of the picture about that point shows, whatever
- * its place in the picture.
+ * right, downward and away along the line of sight (unit vectors; given in camera axes). That is what a square of the
+ * picture about that point shows, whatever its place in the picture.
  */
 export function bowAsSeen(middle: Vec3, axes: readonly [Vec3, Vec3, Vec3]): readonly [along: Vec3, off: Vec3] {
   const away = normalize(middle);

@@ -33,8 +33,8 @@ export interface QuantityFitness {
 
 export interface ViewFitness {
   readonly quantities: readonly QuantityFitness[];
-  /** A place for the camera that would do better for what is not fit; absent when none of those known does. */
-  readonly better?: { readonly words: string; readonly grades: Readonly<Record<JudgedQuantity, ViewGrade>> } | undefined;
+  /** A place for the camera that would do better for what is not fit, and for which of it; absent when none of those known does. */
+  readonly better?: { readonly words: string; readonly gains: readonly JudgedQuantity[] } | undefined;
 }
 
 /** At most a third of the half-band is fit, up to the half-band doubtful (section 6 of the measurement reference). */
@@ -68,10 +68,10 @@ export function viewFitness(solution: MarksSolution, dimensions: Dimensions, fam
   for (const place of PLACES) {
     const there = predict(solution, dimensions, family, lookFrom(place.toward, distance));
     const value = badness(there);
-    const helps = weak.some((w) => rank(there.find((q) => q.quantity === w.quantity)!.grade) < rank(w.grade));
-    if (helps && value < best) {
+    const gains = weak.filter((w) => rank(there.find((q) => q.quantity === w.quantity)!.grade) < rank(w.grade)).map((w) => w.quantity);
+    if (gains.length > 0 && value < best) {
       best = value;
-      better = { words: place.words, grades: Object.fromEntries(there.map((q) => [q.quantity, q.grade])) as Record<JudgedQuantity, ViewGrade> };
+      better = { words: place.words, gains };
     }
   }
   return { quantities, better };

@@ -9,16 +9,11 @@ const PARTS: Record<PlayerPart, string> = { arm: 'bow arm', hand: 'bow hand', tr
 const GRADES = { fit: 'clear', doubtful: 'rough', unfit: 'not to be judged' } as const;
 
 const LIST = new Intl.ListFormat('en-GB');
-const BEST_FIRST = ['fit', 'doubtful', 'unfit'] as const;
 
 const likely = (q: QuantityFitness): string => {
   if (!Number.isFinite(q.u)) return '';
   return q.quantity === 'contact_fraction' ? `±${Math.max(1, Math.round(100 * q.u))} % of the strip` : `±${q.u.toFixed(q.u < 10 ? 1 : 0)}°`;
 };
-
-/** What another place for the camera would show better. */
-const gained = (here: readonly QuantityFitness[], there: NonNullable<FitnessOfView['better']>['grades']): string[] =>
-  here.filter((q) => BEST_FIRST.indexOf(there[q.quantity]) < BEST_FIRST.indexOf(q.grade)).map((q) => WORDS[q.quantity]);
 
 /** What this view can judge, told before anything is measured, and where the camera would do better. */
 export function ViewLine({ fitness }: { fitness: FitnessOfView }) {
@@ -49,7 +44,7 @@ export function ViewLine({ fitness }: { fitness: FitnessOfView }) {
       )}
       {fitness.better && (
         <p className="mt-1 text-soft">
-          For {LIST.format(gained(fitness.quantities, fitness.better.grades))}, film next time {fitness.better.words}.
+          For {LIST.format(fitness.better.gains.map((quantity) => WORDS[quantity]))}, film next time {fitness.better.words}.
         </p>
       )}
     </section>
