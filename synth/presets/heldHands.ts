@@ -34,7 +34,8 @@ export function variedHold(seed: number, n: number): HoldSpec {
     littleLift: sometimes(0.2, () => among(0, 35)),
     depth: about(9),
     spacing: 1 + about(0.16),
-    indexStretch: sometimes(0.2, () => among(0, 30)),
+    // Beside the others or well apart from them: seen along the bow the index finger shows as a sliver only, and what is usual would be guessed.
+    indexStretch: sometimes(0.5, () => among(-8, 40)),
     wristRise: sometimes(0.35, () => among(-25, 55)),
     closed: sometimes(0.25, () => among(0, 36)),
     rigid: sometimes(0.2, random),

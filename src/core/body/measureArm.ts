@@ -2,7 +2,7 @@ import { type BowInSpace, bowInSpace } from '../bow/bowInSpace';
 import type { BowOnString } from '../bow/bowState';
 import { toOuter } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
-import { mix } from '../geometry/vec3';
+import { addScaled, cross, mix, normalize, RADIANS, type Vec3 } from '../geometry/vec3';
 import type { Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
@@ -14,6 +14,7 @@ import { type ArmEvidence, type ArmFit, type ArmFrame, fitArm, type MarkedJoints
 import { between } from './lookedAt';
 import type { BodySighting } from './sighting';
 import { likelyStature } from './stature';
+import { supposedUp } from './supposedUp';
 import { headingFrom, torsoAxes } from './torso';
 
 export interface ArmMeasuring {
@@ -45,6 +46,8 @@ export interface ArmMeasures {
   readonly arms: readonly ArmPlace[];
   /** What the networks gave for the arm, and whether it holds; undefined where the player was not seen. */
   readonly fit: ArmFit | undefined;
+  /** Up as it was supposed; absent where it was known. */
+  readonly supposedUp?: Zenith;
 }
 
 /** Elbow misfit (share of the torso) up to which the fit's own uncertainty holds, and beyond which angle and place of the elbow are withheld. */
@@ -66,11 +69,15 @@ const BOW_NEAR = 0.3;
 const LIMIT_DEG = 20;
 const LIMIT_RATIO = 0.3;
 
-/** Measures the bow arm and the instrument's heading from what the networks saw and from the bow. Pure. */
+/**
+ * Measures the bow arm and the instrument's heading from what the networks saw and from the bow. Where up is not known it is
+ * supposed, and what hangs on it is told with that doubt or not at all. Pure.
+ */
 export function measureArm(input: ArmMeasuring): ArmMeasures {
-  const { tracked, bodies, solution, vertical, family } = input;
+  const { tracked, bodies, solution, family } = input;
   const nothing = { frames: tracked.map(() => ({})), arms: [], fit: undefined };
-  if (!vertical || sideSign(family) !== 1) return nothing;
+  if (sideSign(family) !== 1) return nothing;
+  const vertical = input.vertical ?? supposedUp(tracked.flatMap(({ pose }) => (pose ? [pose] : [])));
   const place = new Map(tracked.map((f, i) => [f.index, i]));
   const context = bowContextOf(input);
   const inSpace = (i: number): BowInSpace | undefined => {
@@ -100,7 +107,6 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
 
   const loose = Math.max(1, fit.misfit / FINE_MISFIT);
   const times = evidence.map((e) => e.body.t);
-  const slope = Math.hypot(MODEL_DEG, vertical.sigmaDeg);
   const placed = fit.misfit <= WORST_MISFIT;
 
   /** What can be told of the arm in a frame of the film: name, how it is made of the joints, its doubt, the largest doubt shown. */
@@ -108,21 +114,23 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
     const { pose } = tracked[i]!;
     const bow = inSpace(i);
     const ahead = pose && rotate(pose.rotation, [1, 0, 0]);
-    const angle = (share: number, value: (arm: ArmFrame) => number): Tellable => ({ value, share, model: slope, limit: LIMIT_DEG });
-    const ratio = (value: (arm: ArmFrame) => number): Tellable => ({ value, share: 1, model: MODEL_RATIO, limit: LIMIT_RATIO });
+    const angle = (share: number, value: Tellable['value']): Tellable => ({ value, share, model: MODEL_DEG, limit: LIMIT_DEG });
+    const ratio = (value: Tellable['value']): Tellable => ({ value, share: 1, model: MODEL_RATIO, limit: LIMIT_RATIO });
     return {
-      ...(placed ? { elbow_angle_deg: { value: elbowAngle, share: SHARE.angle, model: MODEL_DEG, limit: LIMIT_DEG } } : {}),
-      elbow_rise_deg: angle(SHARE.rise, (x) => elbowRise(x, up)),
-      upper_arm_elevation_deg: angle(SHARE.elevation, (x) => upperArmElevation(x, up)),
-      ...(ahead ? { instrument_heading_deg: angle(SHARE.heading, (x) => headingFrom(torsoAxes(x.shoulder, x.otherShoulder, up).forward, ahead, up)) } : {}),
-      ...(ahead && placed ? { elbow_behind: ratio((x) => elbowBehind(x, x.otherShoulder, ahead, up)) } : {}),
-      ...(bow ? { arm_bow_gap_deg: angle(SHARE.gap, (x) => armBowGap(x, bow.axes[0], up)), elbow_height: ratio((x) => elbowHeight(x, bow.contact, up)) } : {}),
+      ...(placed ? { elbow_angle_deg: angle(SHARE.angle, elbowAngle) } : {}),
+      elbow_rise_deg: angle(SHARE.rise, elbowRise),
+      upper_arm_elevation_deg: angle(SHARE.elevation, upperArmElevation),
+      ...(ahead ? { instrument_heading_deg: angle(SHARE.heading, (x, up) => headingFrom(torsoAxes(x.shoulder, x.otherShoulder, up).forward, ahead, up)) } : {}),
+      ...(ahead && placed ? { elbow_behind: ratio((x, up) => elbowBehind(x, x.otherShoulder, ahead, up)) } : {}),
+      ...(bow ? { arm_bow_gap_deg: angle(SHARE.gap, (x, up) => armBowGap(x, bow.axes[0], up)), elbow_height: ratio((x, up) => elbowHeight(x, bow.contact, up)) } : {}),
     };
   };
   // Uncertainties are worked out in the frames the networks looked at; those between take the nearest one's.
   const sigmas = evidence.map((e, k) => {
     const told = tellable(place.get(e.body.frame)!);
-    return Object.fromEntries(Object.entries(told).map(([name, t]) => [name, Math.hypot(t.share * fit.sigmaOf(k, t.value) * loose, t.model)])) as Partial<Record<Quantity, number>>;
+    const sigma = ({ value, share, model }: Tellable) =>
+      Math.hypot(share * fit.sigmaOf(k, (arm) => value(arm, up)) * loose, model, vertical.sigmaDeg * perDegreeOfUp((tilted) => value(fit.frames[k]!, tilted), up));
+    return Object.fromEntries(Object.entries(told).map(([name, t]) => [name, sigma(t)])) as Partial<Record<Quantity, number>>;
   });
   const frames = tracked.map((frame, i) => {
     const values: Partial<Record<Quantity, Measured>> = {};
@@ -132,7 +140,7 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
     const sigma = sigmas[near.share < 0.5 ? near.a : near.b]!;
     for (const [name, { value, limit }] of Object.entries(tellable(i)) as [Quantity, Tellable][]) {
       const u = sigma[name];
-      const v = value(arm);
+      const v = value(arm, up);
       if (u !== undefined && u < limit && Number.isFinite(v)) values[name] = { value: v, u };
     }
     return values;
@@ -149,11 +157,11 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
       sigma: { elbow: joint('elbow') / Math.SQRT2, wrist: joint('wrist') / Math.SQRT2 },
     };
   });
-  return { frames, arms, fit };
+  return { frames, arms, fit, ...(input.vertical ? {} : { supposedUp: vertical }) };
 }
 
 interface Tellable {
-  readonly value: (arm: ArmFrame) => number;
+  readonly value: (arm: ArmFrame, up: Vec3) => number;
   /** Share of the fit's own uncertainty that shows as error. */
   readonly share: number;
   readonly model: number;
@@ -167,3 +175,10 @@ export const armBetween = (a: ArmFrame, b: ArmFrame, share: number): ArmFrame =>
   wrist: mix(a.wrist, b.wrist, share),
   otherShoulder: mix(a.otherShoulder, b.otherShoulder, share),
 });
+
+/** By how much a number changes when up is a degree off, in whichever direction it matters most. */
+function perDegreeOfUp(value: (up: Vec3) => number, up: Vec3): number {
+  const aside = normalize(cross(up, [0, 0, 1]));
+  const here = value(up);
+  return Math.hypot(...[aside, cross(up, aside)].map((toward) => value(normalize(addScaled(up, toward, RADIANS))) - here));
+}

@@ -41,6 +41,8 @@ export interface TakeMeasures {
   readonly solution: MarksSolution;
   /** Up in the camera's frame; absent where the film does not tell. */
   readonly vertical?: Zenith | undefined;
+  /** Up as it was supposed for the bow arm where the film does not tell it. */
+  readonly supposedUp?: Zenith | undefined;
   /** A left-handed set-up: poses, camera and sightings are those of the mirrored picture. */
   readonly mirrored?: boolean | undefined;
   readonly tracked: readonly TrackedFrame[];
@@ -139,7 +141,7 @@ export interface MarkedPlayer {
 /** The take with the player measured too, from what the networks saw of body and bow hand. */
 export function measureBodies(seen: TakeMeasures, bodies: readonly BodySighting[], marked: MarkedPlayer = {}): TakeMeasures {
   const take = withEndsByHand(withoutStrays(seen, bodies), bodies, marked.bow);
-  const { frames, arms } = measureArm({ ...take, bodies, marked: marked.joints });
+  const { frames, arms, supposedUp } = measureArm({ ...take, bodies, marked: marked.joints });
   const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
   const holds = heldAtShoulder(take.family)
     ? holdsOf({ camera: take.solution.camera, model: take.solution.model, tracked: take.tracked, bodies, stature: likelyStature(take.dimensions).value })
@@ -150,6 +152,7 @@ export function measureBodies(seen: TakeMeasures, bodies: readonly BodySighting[
     ...take,
     bodies,
     arms,
+    supposedUp,
     hands: hand.hands,
     stances: stance.stances,
     ...(holds ? { holds } : {}),

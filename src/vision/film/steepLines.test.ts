@@ -15,10 +15,10 @@ function draw(at: (x: number, y: number) => number, noise = 2): Frame {
   return { index: 0, t: 0, width, height, luma };
 }
 
-/** Bright to the right of a line that leans by so many degrees through the middle of the picture, blurred as a lens does. */
-const edge = (leanDeg: number, contrast = 90) => {
+/** Bright to the right of a line that leans by so many degrees through the middle of the picture, blurred as a lens does, or more. */
+const edge = (leanDeg: number, contrast = 90, blur = 0.6) => {
   const lean = (leanDeg * Math.PI) / 180;
-  return (x: number, y: number) => 80 + contrast / (1 + Math.exp(-((x - width / 2) * Math.cos(lean) - (y - height / 2) * Math.sin(lean)) / 0.6));
+  return (x: number, y: number) => 80 + contrast / (1 + Math.exp(-((x - width / 2) * Math.cos(lean) - (y - height / 2) * Math.sin(lean)) / blur));
 };
 
 const leanOf = ({ a, b }: ImageSegment) => (Math.atan2(b[0] - a[0], b[1] - a[1]) * 180) / Math.PI;
@@ -33,6 +33,12 @@ describe('steep straight lines of a picture', () => {
       const middle = line.a[0] + ((height / 2 - line.a[1]) / (line.b[1] - line.a[1])) * (line.b[0] - line.a[0]);
       expect(Math.abs(middle - width / 2)).toBeLessThan(1);
     }
+  });
+
+  it('are found where the film is out of focus, and a wide bend is still none', () => {
+    for (const lean of [0, -12]) expect(Math.abs(leanOf(longest(steepLines(draw(edge(lean, 150, 1.3))))) - lean)).toBeLessThan(0.3);
+    const bend = (x: number, y: number) => edge(0, 150, 1.3)(x + 0.0006 * (y - height / 2) ** 2, y);
+    expect(steepLines(draw(bend)).every(({ a, b }) => b[1] - a[1] < 0.7 * height)).toBe(true);
   });
 
   it('two beside each other are two', () => {

@@ -11,8 +11,11 @@ const ALIKE = 12;
 const LEAST_LENGTH = 0.045;
 /** Above the square of the strongest gradient of eight-bit brightness (four times 255 each way). */
 const STEEPEST_SQUARE = 2 * 1024 ** 2;
-/** A line's pixels lie within this of it (px, root mean square): an edge is blurred over about two pixels, more bends or is no line (ours). */
-const MOST_CROOKED = 1.3;
+/**
+ * A line's pixels lie within this of it (px, root mean square): an edge is blurred over about two pixels, more bends or is no
+ * line. One that is blurred more is as wide as the second, and the middle of each row lies within the third (ours).
+ */
+const MOST_CROOKED = { sharp: 1.3, blurred: 3, rows: 0.45 } as const;
 
 /** So near the border of what was filmed (share of the picture's width) upright lines are the film's own: a rim the lens or the camera's sharpening leaves (ours). */
 const RIM = 0.0125;
@@ -129,7 +132,21 @@ function lineThrough(region: readonly number[], strength: Float32Array, width: n
   const cxy = sxy - (sx * sy) / s;
   const slope = cxy / vy;
   const rest = Math.sqrt(Math.max(0, (sxx - (sx * sx) / s - slope * cxy) / s));
-  if (rest > MOST_CROOKED) return undefined;
   const at = (y: number) => sx / s + slope * (y - sy / s);
+  if (rest > MOST_CROOKED.sharp && !(rest <= MOST_CROOKED.blurred && rowsOff(region, strength, width, at) <= MOST_CROOKED.rows)) return undefined;
   return { a: [at(top), top], b: [at(low), low] };
+}
+
+/** How far the weighted middles of a region's rows lie from a line x over y (px, root mean square). */
+function rowsOff(region: readonly number[], strength: Float32Array, width: number, at: (y: number) => number): number {
+  const rows = new Map<number, { weight: number; off: number }>();
+  for (const i of region) {
+    const y = Math.floor(i / width);
+    const row = rows.get(y) ?? { weight: 0, off: 0 };
+    row.weight += strength[i]!;
+    row.off += strength[i]! * ((i % width) + 0.5 - at(y + 0.5));
+    rows.set(y, row);
+  }
+  const squares = [...rows.values()].reduce((sum, { weight, off }) => sum + (off / weight) ** 2, 0);
+  return Math.sqrt(squares / rows.size);
 }

@@ -1,8 +1,9 @@
 import type { Marks } from '../../core/formats/marks';
 import type { Camera } from '../../core/geometry/camera';
-import { meanZenith, type Zenith, zenithOf } from '../../core/geometry/zenith';
+import { type ImageSegment, meanZenith, type Zenith, zenithOf } from '../../core/geometry/zenith';
 import { nearestIndex } from '../../core/nearestIndex';
-import type { FrameAt } from '../film/frame';
+import type { Frame, FrameAt } from '../film/frame';
+import { halfFrame } from '../film/halfFrame';
 import { steepLines } from '../film/steepLines';
 
 /** Frames of a clip in which the room's vertical lines are looked for, and in how many they must show: lines of one picture alone may be an arm and a bow. */
@@ -18,9 +19,18 @@ export async function findVertical(times: Float64Array, frameAt: FrameAt, marks:
   const plumb = marks.plumb ? [{ a: marks.plumb[0], b: marks.plumb[1] }] : [];
   const found: Zenith[] = [];
   for (const index of indices) {
-    const zenith = zenithOf(camera, steepLines(await frameAt(index)), index === marked ? plumb : []);
+    const zenith = zenithIn(await frameAt(index), camera, index === marked ? plumb : []);
     if (zenith) found.push(zenith);
   }
   const least = plumb.length > 0 ? 1 : Math.min(LEAST_FOUND, indices.size);
   return found.length >= least ? meanZenith(found) : undefined;
+}
+
+/** Up from one picture; where its lines are too faint or too blurred, from the picture at half its size. */
+function zenithIn(frame: Frame, camera: Camera, plumb: readonly ImageSegment[]): Zenith | undefined {
+  const sharp = zenithOf(camera, steepLines(frame), plumb);
+  if (sharp) return sharp;
+  const half = halfFrame(frame);
+  const halved = ({ a, b }: ImageSegment): ImageSegment => ({ a: [a[0] / 2, a[1] / 2], b: [b[0] / 2, b[1] / 2] });
+  return zenithOf({ ...camera, width: half.width, height: half.height, focal: camera.focal / 2 }, steepLines(half), plumb.map(halved));
 }

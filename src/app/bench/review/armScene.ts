@@ -13,7 +13,7 @@ import type { ArmScene, Bones } from '../../drawings/ArmPlate';
 
 /** Player, instrument and bow in one frame as the arm plate draws them; undefined where the arm was not measured. */
 export function armSceneOf(take: TakeMeasures, index: number, stroke: Stroke | undefined): ArmScene | undefined {
-  const up = take.vertical?.direction;
+  const up = (take.vertical ?? take.supposedUp)?.direction;
   const t = take.frames[index]?.t;
   const arm = t === undefined ? undefined : armAt(take.arms ?? [], t);
   if (!arm || !up) return undefined;

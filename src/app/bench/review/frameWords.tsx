@@ -11,13 +11,14 @@ export function calmWords(unjudged: boolean, frames: readonly FrameMeasures[]): 
   return followed < WELL_FOLLOWED ? 'In what could be followed, nothing to mend was found.' : 'Nothing to mend was found.';
 }
 
-/** Why the bow arm was not measured, and what would help; undefined where it was. */
-export function whyNoArm(take: TakeMeasures): string | undefined {
-  if (take.arms && take.arms.length > 0) return undefined;
+/** Why the bow arm was not measured, or not as well as it might be, and what would help; undefined where nothing is amiss. */
+export function aboutTheArm(take: TakeMeasures): string | undefined {
+  if (take.arms && take.arms.length > 0) {
+    return take.supposedUp && 'Nothing in this film shows what is upright: heights of the bow arm are told with more doubt. Mark a plumb line along a door or a window.';
+  }
   if (sideSign(take.family) !== 1) return 'The bow arm is measured for violin and viola only so far.';
   if (!take.bodies) return 'This take was measured before the player was looked at. Measure it again to see the bow arm.';
   if (take.bodies.length === 0) return 'The player was not looked at: this browser could not start the networks for body and hand.';
-  if (!take.vertical) return 'The bow arm cannot be judged without what is upright. Mark a plumb line along a door or a window.';
   return 'The bow arm cannot be judged in this film. Film with shoulder, elbow and wrist in the picture.';
 }
 
