@@ -2,8 +2,8 @@ import { type BowInSpace, bowInSpace } from '../bow/bowInSpace';
 import type { BowOnString } from '../bow/bowState';
 import { toOuter } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
-import { addScaled, cross, mix, normalize, RADIANS, type Vec3 } from '../geometry/vec3';
-import type { Zenith } from '../geometry/zenith';
+import { mix, type Vec3 } from '../geometry/vec3';
+import { type ImageSegment, sigmaByUp, type Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
@@ -22,6 +22,8 @@ export interface ArmMeasuring {
   readonly dimensions: Dimensions;
   readonly solution: MarksSolution;
   readonly vertical?: Zenith | undefined;
+  /** A line of the picture marked as plumb: it tells something where up is not known. */
+  readonly plumb?: ImageSegment | undefined;
   readonly tracked: readonly TrackedFrame[];
   readonly bows: readonly (BowOnString | undefined)[];
   readonly bodies: readonly BodySighting[];
@@ -77,7 +79,12 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
   const { tracked, bodies, solution, family } = input;
   const nothing = { frames: tracked.map(() => ({})), arms: [], fit: undefined };
   if (sideSign(family) !== 1) return nothing;
-  const vertical = input.vertical ?? supposedUp(tracked.flatMap(({ pose }) => (pose ? [pose] : [])));
+  const vertical =
+    input.vertical ??
+    supposedUp(
+      tracked.flatMap(({ pose }) => (pose ? [pose] : [])),
+      input.plumb && { camera: solution.camera, plumb: input.plumb },
+    );
   const place = new Map(tracked.map((f, i) => [f.index, i]));
   const context = bowContextOf(input);
   const inSpace = (i: number): BowInSpace | undefined => {
@@ -129,7 +136,11 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
   const sigmas = evidence.map((e, k) => {
     const told = tellable(place.get(e.body.frame)!);
     const sigma = ({ value, share, model }: Tellable) =>
-      Math.hypot(share * fit.sigmaOf(k, (arm) => value(arm, up)) * loose, model, vertical.sigmaDeg * perDegreeOfUp((tilted) => value(fit.frames[k]!, tilted), up));
+      Math.hypot(
+        share * fit.sigmaOf(k, (arm) => value(arm, up)) * loose,
+        model,
+        sigmaByUp(vertical, (tilted) => value(fit.frames[k]!, tilted)),
+      );
     return Object.fromEntries(Object.entries(told).map(([name, t]) => [name, sigma(t)])) as Partial<Record<Quantity, number>>;
   });
   const frames = tracked.map((frame, i) => {
@@ -175,10 +186,3 @@ export const armBetween = (a: ArmFrame, b: ArmFrame, share: number): ArmFrame =>
   wrist: mix(a.wrist, b.wrist, share),
   otherShoulder: mix(a.otherShoulder, b.otherShoulder, share),
 });
-
-/** By how much a number changes when up is a degree off, in whichever direction it matters most. */
-function perDegreeOfUp(value: (up: Vec3) => number, up: Vec3): number {
-  const aside = normalize(cross(up, [0, 0, 1]));
-  const here = value(up);
-  return Math.hypot(...[aside, cross(up, aside)].map((toward) => value(normalize(addScaled(up, toward, RADIANS))) - here));
-}

@@ -1,10 +1,13 @@
 import { describe, expect, it } from 'vitest';
+import { cameraFromFieldOfView, project } from '../geometry/camera';
 import type { Pose } from '../geometry/pose';
 import { fromRotationVector, type Mat3, multiply, rotate } from '../geometry/rotation';
-import { DEGREES, dot, RADIANS, type Vec3 } from '../geometry/vec3';
+import { DEGREES, dot, RADIANS, scale, type Vec3 } from '../geometry/vec3';
+import { sigmaByUp, type Zenith } from '../geometry/zenith';
 import { normal, seededRandom } from '../random';
 import { supposedUp } from './supposedUp';
 
+const camera = cameraFromFieldOfView(960, 540);
 const angle = (a: Vec3, b: Vec3) => Math.acos(Math.min(1, dot(a, b))) * DEGREES;
 const about = (axis: Vec3, degrees: number): Mat3 => fromRotationVector(axis.map((v) => v * degrees * RADIANS) as unknown as Vec3);
 
@@ -27,6 +30,21 @@ describe('up where nothing of the room tells it', () => {
     const told = supposedUp([pose]);
     expect(-Math.asin(told.direction[2]) * DEGREES).toBeGreaterThan(20);
     expect(told.sigmaDeg).toBeLessThan(none.sigmaDeg);
+  });
+
+  it('is surer the one way that a single plumb line tells, and not the other', () => {
+    const { up, pose } = held(15, 6, -60, 0, 25);
+    // A line through the middle of the picture tells how the phone leans, and nothing of how far it looks down.
+    const plumb = { a: project(camera, [0, 0, 2000])!, b: project(camera, scale(up, 300).map((v, k) => v + [0, 0, 2000][k]!) as unknown as Vec3)! };
+    const without = supposedUp([pose]);
+    const told = supposedUp([pose], { camera, plumb });
+    const lean = (of: Vec3) => Math.atan2(of[0], -of[1]) * DEGREES;
+    expect(Math.abs(lean(told.direction) - lean(up))).toBeLessThan(0.6);
+    expect(Math.abs(lean(without.direction) - lean(up))).toBeGreaterThan(3);
+    const doubt = (z: Zenith) => sigmaByUp(z, lean);
+    expect(doubt(told)).toBeLessThan(1.2);
+    expect(doubt(without)).toBeGreaterThan(3);
+    expect(Math.abs(sigmaByUp(told, ([, , z]) => Math.asin(z) * DEGREES) / sigmaByUp(without, ([, , z]) => Math.asin(z) * DEGREES) - 1)).toBeLessThan(0.15);
   });
 
   it('is off as it says, for phones and holds as they come', () => {

@@ -1,5 +1,5 @@
 import { type Camera, ray } from './camera';
-import { addScaled, cross, DEGREES, dot, normalize, scale, type Vec2, type Vec3 } from './vec3';
+import { add, addScaled, cross, DEGREES, dot, normalize, RADIANS, scale, type Vec2, type Vec3 } from './vec3';
 
 /** A straight line of the picture that may be the image of a plumb line: a door's edge, a shelf's side. */
 export interface ImageSegment {
@@ -12,6 +12,15 @@ export interface Zenith {
   readonly direction: Vec3;
   /** Standard uncertainty of the direction, degrees. */
   readonly sigmaDeg: number;
+  /** Where one way is less sure than the other: what to add to the direction for a standard deviation each way, the two independent of each other. */
+  readonly tilts?: readonly [Vec3, Vec3];
+}
+
+/** Standard uncertainty of a number that hangs on up, to first order. */
+export function sigmaByUp({ direction, sigmaDeg, tilts }: Zenith, value: (up: Vec3) => number): number {
+  const aside = normalize(cross(direction, [0, 0, 1]));
+  const here = value(direction);
+  return Math.hypot(...(tilts ?? [aside, cross(direction, aside)].map((way) => scale(way, sigmaDeg * RADIANS))).map((tilt) => value(normalize(add(direction, tilt))) - here));
 }
 
 /** Phones are held nearly upright and look from level to steeply down (degrees; ours). */
@@ -37,7 +46,7 @@ const HALF_KNOWN = 15;
 const FLOOR_DEG = 0.4;
 
 /** Plane through the eye and an image segment, as its unit normal: square to the segment's direction in space. */
-const planeOf = (camera: Camera, s: ImageSegment): Vec3 => normalize(cross(ray(camera, s.a), ray(camera, s.b)));
+export const planeOf = (camera: Camera, s: ImageSegment): Vec3 => normalize(cross(ray(camera, s.a), ray(camera, s.b)));
 
 /** Angle between two unit vectors, degrees. */
 const angleBetween = (a: Vec3, b: Vec3): number => Math.acos(Math.max(-1, Math.min(1, dot(a, b)))) * DEGREES;

@@ -15,7 +15,7 @@ import { type SoundEvents, soundEvents } from '../crossings/soundEvents';
 import type { Judgement } from '../findings/finding';
 import { judge } from '../findings/judge';
 import type { Vec2 } from '../geometry/vec3';
-import type { Zenith } from '../geometry/zenith';
+import type { ImageSegment, Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, heldAtShoulder, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
@@ -41,6 +41,8 @@ export interface TakeMeasures {
   readonly solution: MarksSolution;
   /** Up in the camera's frame; absent where the film does not tell. */
   readonly vertical?: Zenith | undefined;
+  /** A line of the picture that was marked as plumb. */
+  readonly plumb?: ImageSegment | undefined;
   /** Up as it was supposed for the bow arm where the film does not tell it. */
   readonly supposedUp?: Zenith | undefined;
   /** A left-handed set-up: poses, camera and sightings are those of the mirrored picture. */

@@ -10,13 +10,17 @@ import { steepLines } from '../film/steepLines';
 const LOOKS = 5;
 const LEAST_FOUND = 2;
 
+/** The line marked as plumb. */
+export const plumbOf = ({ plumb }: Marks): ImageSegment | undefined => plumb && { a: plumb[0], b: plumb[1] };
+
 /** Up in the camera's frame, from the room's upright lines in some frames spread over the clip and the plumb line, if one is marked. */
 export async function findVertical(times: Float64Array, frameAt: FrameAt, marks: Marks, camera: Camera): Promise<Zenith | undefined> {
   const last = times.length - 1;
   // The plumb line was drawn over the marked frame; a hand-held camera has moved in others.
   const marked = nearestIndex(times, marks.frames[0]!.t);
   const indices = new Set([marked, ...Array.from({ length: LOOKS - 1 }, (_, i) => Math.round((last * i) / (LOOKS - 2)))]);
-  const plumb = marks.plumb ? [{ a: marks.plumb[0], b: marks.plumb[1] }] : [];
+  const line = plumbOf(marks);
+  const plumb = line ? [line] : [];
   const found: Zenith[] = [];
   for (const index of indices) {
     const zenith = zenithIn(await frameAt(index), camera, index === marked ? plumb : []);

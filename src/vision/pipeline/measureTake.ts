@@ -22,7 +22,7 @@ import type { OpenBowFollower } from '../bow/bowFollower';
 import { type FrameSource, keptFrames } from '../film/frame';
 import { mirrored } from '../film/mirror';
 import { FilmError } from '../film/openFilm';
-import { findVertical } from './findVertical';
+import { findVertical, plumbOf } from './findVertical';
 import { type Anchor, type FollowOptions, followTake } from './followTake';
 import { placeAlike } from './placeAlike';
 import { refineSolution } from './refineSolution';
@@ -177,7 +177,7 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   const bowOnly = marks.frames.filter((f) => !placing.has(f.t));
   // Those are followed again, and the sound is listened to then.
   const listening = bowOnly.length > 0 ? undefined : await options.listen?.(marks.instrument.family);
-  const measures = measureTracked({ family: marks.instrument.family, dimensions, solution, vertical, tracked }, listening);
+  const measures = measureTracked({ family: marks.instrument.family, dimensions, solution, vertical, plumb: plumbOf(marks), tracked }, listening);
   return bowOnly.length > 0 ? mend(source, marks, measures, bowOnly, options) : measures;
 }
 
@@ -231,5 +231,8 @@ async function mend(source: FrameSource, marks: Marks, before: TakeMeasures, add
     const byIndex = new Map(followed.map((f) => [f.index, f]));
     tracked = tracked.map((f) => byIndex.get(f.index) ?? f);
   }
-  return measureTracked({ family: before.family, dimensions: before.dimensions, solution, vertical: before.vertical, tracked }, await options.listen?.(before.family));
+  return measureTracked(
+    { family: before.family, dimensions: before.dimensions, solution, vertical: before.vertical, plumb: before.plumb, tracked },
+    await options.listen?.(before.family),
+  );
 }
