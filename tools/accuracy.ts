@@ -93,7 +93,7 @@ async function startingClips(): Promise<Clip[]> {
   }));
 }
 
-async function seededClips(only?: string): Promise<Clip[]> {
+async function seededClips(only: Parameters<typeof accuracyClips>[0]): Promise<Clip[]> {
   const wanted = accuracyClips(only);
   const files = await renderClips(wanted.map((w) => w.scenario));
   return wanted.map(({ scenario, difficulty }, i) => ({
@@ -154,16 +154,29 @@ function printGroups(title: string, results: readonly Result[], key: (r: Result)
 
 /**
  * Measures seeded clips, rendered or taken from the cache, or with `--clips FOLDER` clips from elsewhere, and
- * prints how far off the numbers are: clip by clip, by view, by difficulty and in all. `--sound` does it for sounds alone;
+ * prints how far off the numbers are: clip by clip, by view, by difficulty and in all. `--preset NAME` or `--seeds 101,102`
+ * takes some of them. `--sound` does it for sounds alone;
  * `--no-marks` starts every clip by itself and measures those that start, `--starts` only starts them.
  */
 async function main(): Promise<void> {
   const { values } = parseArgs({
-    options: { preset: { type: 'string' }, clips: { type: 'string' }, sound: { type: 'boolean' }, 'no-marks': { type: 'boolean' }, starts: { type: 'boolean' } },
+    options: {
+      preset: { type: 'string' },
+      seeds: { type: 'string' },
+      clips: { type: 'string' },
+      sound: { type: 'boolean' },
+      'no-marks': { type: 'boolean' },
+      starts: { type: 'boolean' },
+    },
   });
   if (values.sound) return printSoundAccuracy();
-  const clips = values.clips ? clipsIn(values.clips) : values.starts ? await startingClips() : await seededClips(values.preset);
-  if (clips.length === 0) throw new Error(values.clips ? `There are no clips with marks and truth in ${values.clips}.` : 'No such preset.');
+  const clips = values.clips
+    ? clipsIn(values.clips)
+    : values.starts
+      ? await startingClips()
+      : await seededClips({ preset: values.preset, seeds: values.seeds?.split(',').map(Number) });
+  if (clips.length === 0)
+    throw new Error(values.clips ? `There are no clips with marks and truth in ${values.clips}.` : 'There is no such clip. Presets and seeds are those of tools/accuracyClips.ts.');
   const server = await serveToolPages();
   const browser = await startBrowser();
   const results: Result[] = [];

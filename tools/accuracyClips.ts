@@ -73,10 +73,11 @@ export interface AccuracyClip {
   readonly difficulty: Difficulty;
 }
 
-export function accuracyClips(only?: string): AccuracyClip[] {
+/** The clips of the run, or of them those of a preset or with these seeds. */
+export function accuracyClips(only: { readonly preset?: string | undefined; readonly seeds?: readonly number[] | undefined } = {}): AccuracyClip[] {
   const seeded = KINDS.map((kind, i) => ({ ...kind, seed: FIRST_SEED + i }));
   return seeded
-    .filter(({ preset }) => !only || preset === only)
+    .filter(({ preset, seed }) => (!only.preset || preset === only.preset) && (!only.seeds || only.seeds.includes(seed)))
     .map(({ preset, seed, difficulty, film, strokes, fault }) => {
       const scenario = scenarioOf(preset, seed, { ...film, strokes: (PRESETS[preset]!.strokes ?? scenarioOf(preset, 1).strokes).slice(0, strokes ?? 3) });
       return { scenario: fault ? withFaults(scenario, [{ id: fault, strength: 1 }]) : scenario, difficulty: difficulty ?? 'plain' };
