@@ -3,7 +3,7 @@ import type { BowOnString } from '../bow/bowState';
 import { toOuter } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
 import { mix, type Vec3 } from '../geometry/vec3';
-import { type ImageSegment, sigmaByUp, type Zenith } from '../geometry/zenith';
+import { sigmaByUp, type Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
@@ -14,16 +14,14 @@ import { type ArmEvidence, type ArmFit, type ArmFrame, fitArm, type MarkedJoints
 import { between } from './lookedAt';
 import type { BodySighting } from './sighting';
 import { likelyStature } from './stature';
-import { supposedUp } from './supposedUp';
 import { headingFrom, torsoAxes } from './torso';
 
 export interface ArmMeasuring {
   readonly family: Family;
   readonly dimensions: Dimensions;
   readonly solution: MarksSolution;
-  readonly vertical?: Zenith | undefined;
-  /** A line of the picture marked as plumb: it tells something where up is not known. */
-  readonly plumb?: ImageSegment | undefined;
+  /** Known or supposed. */
+  readonly vertical: Zenith;
   readonly tracked: readonly TrackedFrame[];
   readonly bows: readonly (BowOnString | undefined)[];
   readonly bodies: readonly BodySighting[];
@@ -48,8 +46,6 @@ export interface ArmMeasures {
   readonly arms: readonly ArmPlace[];
   /** What the networks gave for the arm, and whether it holds; undefined where the player was not seen. */
   readonly fit: ArmFit | undefined;
-  /** Up as it was supposed; absent where it was known. */
-  readonly supposedUp?: Zenith;
 }
 
 /** Elbow misfit (share of the torso) up to which the fit's own uncertainty holds, and beyond which angle and place of the elbow are withheld. */
@@ -71,20 +67,11 @@ const BOW_NEAR = 0.3;
 const LIMIT_DEG = 20;
 const LIMIT_RATIO = 0.3;
 
-/**
- * Measures the bow arm and the instrument's heading from what the networks saw and from the bow. Where up is not known it is
- * supposed, and what hangs on it is told with that doubt or not at all. Pure.
- */
+/** Measures the bow arm and the instrument's heading from what the networks saw and from the bow. Pure. */
 export function measureArm(input: ArmMeasuring): ArmMeasures {
-  const { tracked, bodies, solution, family } = input;
+  const { tracked, bodies, solution, vertical, family } = input;
   const nothing = { frames: tracked.map(() => ({})), arms: [], fit: undefined };
   if (sideSign(family) !== 1) return nothing;
-  const vertical =
-    input.vertical ??
-    supposedUp(
-      tracked.flatMap(({ pose }) => (pose ? [pose] : [])),
-      input.plumb && { camera: solution.camera, plumb: input.plumb },
-    );
   const place = new Map(tracked.map((f, i) => [f.index, i]));
   const context = bowContextOf(input);
   const inSpace = (i: number): BowInSpace | undefined => {
@@ -168,7 +155,7 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
       sigma: { elbow: joint('elbow') / Math.SQRT2, wrist: joint('wrist') / Math.SQRT2 },
     };
   });
-  return { frames, arms, fit, ...(input.vertical ? {} : { supposedUp: vertical }) };
+  return { frames, arms, fit };
 }
 
 interface Tellable {

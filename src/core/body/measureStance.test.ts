@@ -4,6 +4,7 @@ import { cameraFromFieldOfView, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
 import { fromRotationVector, multiply, rotate, transpose } from '../geometry/rotation';
 import { cross, DEGREES, normalize, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
+import type { Zenith } from '../geometry/zenith';
 import { dimensionsOf } from '../instrument/dimensions';
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../instrument/landmarks';
 import { solveMarks } from '../instrument/solveMarks';
@@ -13,6 +14,7 @@ import { HEAD_POINTS } from './headPose';
 import { measureStance } from './measureStance';
 import { type BodyJoint, type BodySighting, everyJoint, FACE_POINTS } from './sighting';
 import { stanceWidth, trunkLean } from './stance';
+import { supposedUp } from './supposedUp';
 
 const camera = cameraFromFieldOfView(720, 1280);
 const dimensions = dimensionsOf('violin', '4/4');
@@ -176,11 +178,13 @@ describe('measuring a stance', () => {
     expect(frames[FRAMES - 1]!.trunk_lean_deg).toBeUndefined();
   });
 
-  it('says nothing without a vertical', () => {
-    const { frames, stances } = measureStance({ family: 'violin', dimensions, solution, tracked, bodies: looks(PLAYER) });
-    expect(stances).toEqual([]);
-    expect(frames).toHaveLength(FRAMES);
-    expect(frames.every((f) => Object.keys(f).length === 0)).toBe(true);
+  it('tells where up is only supposed what does not hang on it as surely, and of a lean with that doubt or nothing', () => {
+    const usual = supposedUp([pose]);
+    const of = (z: Zenith) => measureStance({ family: 'violin', dimensions, solution, vertical: z, tracked, bodies: looks(PLAYER) }).frames[20]!;
+    const [known, told] = [of(vertical), of(usual)];
+    expect(Math.abs(told.stance_width!.u - known.stance_width!.u)).toBeLessThan(0.01);
+    expect(told.head_tilt_deg!.u).toBeGreaterThan(known.head_tilt_deg!.u + 0.5);
+    expect(told.trunk_stoop_deg).toBeUndefined();
   });
 
   it('does not speak of feet out of sight', () => {

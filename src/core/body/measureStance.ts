@@ -2,7 +2,7 @@ import { type Camera, insidePicture, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
 import { mix, normalize, scale, type Vec2, type Vec3 } from '../geometry/vec3';
-import type { Zenith } from '../geometry/zenith';
+import { sigmaByUp, type Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, heldAtShoulder } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
@@ -25,7 +25,8 @@ export interface StanceMeasuring {
   readonly family: Family;
   readonly dimensions: Dimensions;
   readonly solution: MarksSolution;
-  readonly vertical?: Zenith | undefined;
+  /** Up, known or supposed. */
+  readonly vertical: Zenith;
   readonly tracked: readonly TrackedFrame[];
   readonly bodies: readonly BodySighting[];
   /** Joints the teacher placed, by the frame's place in the film. */
@@ -97,8 +98,6 @@ const TELLABLE: Readonly<Partial<Record<Quantity, Tellable>>> = {
 
 /** Measures how the player stands or sits and holds head and trunk, from what the networks and the teacher saw. Pure. */
 export function measureStance({ family, dimensions, solution, vertical, tracked, bodies, marked, leftHand, back, holds }: StanceMeasuring): StanceMeasures {
-  const nothing = { frames: tracked.map(() => ({})), stances: [] };
-  if (!vertical) return nothing;
   const place = new Map(tracked.map((f, i) => [f.index, i]));
   const stature = likelyStature(dimensions);
   const up = vertical.direction;
@@ -166,7 +165,11 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
       if (posture && posture !== (standing ? 'standing' : 'seated')) return [];
       if (byFace && !face && !earsPlaced) return [];
       if (!needs.every((j) => seen.has(j)) || !(asked?.every((j) => byHand.has(j)) ?? true)) return [];
-      const u = Math.hypot(times * fit.sigmaOf((s) => value(s, up)), model, name.endsWith('_deg') ? vertical!.sigmaDeg : 0);
+      const u = Math.hypot(
+        times * fit.sigmaOf((s) => value(s, up)),
+        model,
+        sigmaByUp(vertical, (tilted) => value(fit.stance, tilted)),
+      );
       const v = value(fit.stance, up);
       return Number.isFinite(v) && u <= limit ? [[name, { value: v, u }] as const] : [];
     });

@@ -9,6 +9,7 @@ import type { BodySighting } from '../body/sighting';
 import { GROWN, likelyStature } from '../body/stature';
 import { strokesWithArm } from '../body/strokesWithArm';
 import { strokesWithHand } from '../body/strokesWithHand';
+import { supposedUp } from '../body/supposedUp';
 import type { BowOnString } from '../bow/bowState';
 import { withDoubtOfNeighbours, withoutStrayLines } from '../bow/strayLines';
 import { type SoundEvents, soundEvents } from '../crossings/soundEvents';
@@ -43,7 +44,7 @@ export interface TakeMeasures {
   readonly vertical?: Zenith | undefined;
   /** A line of the picture that was marked as plumb. */
   readonly plumb?: ImageSegment | undefined;
-  /** Up as it was supposed for the bow arm where the film does not tell it. */
+  /** Up as it was supposed for the player's body where the film does not tell it. */
   readonly supposedUp?: Zenith | undefined;
   /** A left-handed set-up: poses, camera and sightings are those of the mirrored picture. */
   readonly mirrored?: boolean | undefined;
@@ -143,18 +144,19 @@ export interface MarkedPlayer {
 /** The take with the player measured too, from what the networks saw of body and bow hand. */
 export function measureBodies(seen: TakeMeasures, bodies: readonly BodySighting[], marked: MarkedPlayer = {}): TakeMeasures {
   const take = withEndsByHand(withoutStrays(seen, bodies), bodies, marked.bow);
-  const { frames, arms, supposedUp } = measureArm({ ...take, bodies, marked: marked.joints });
+  const vertical = take.vertical ?? usualUp(take);
+  const { frames, arms } = measureArm({ ...take, vertical, bodies, marked: marked.joints });
   const hand = measureHand({ ...take, bodies, arms, marked: marked.hand });
   const holds = heldAtShoulder(take.family)
     ? holdsOf({ camera: take.solution.camera, model: take.solution.model, tracked: take.tracked, bodies, stature: likelyStature(take.dimensions).value })
     : undefined;
-  const stance = measureStance({ ...take, bodies, holds, marked: marked.joints, leftHand: marked.leftHand, back: marked.back });
+  const stance = measureStance({ ...take, vertical, bodies, holds, marked: marked.joints, leftHand: marked.leftHand, back: marked.back });
   const all = take.frames.map((f, i) => ({ ...f, values: { ...f.values, ...frames[i]!, ...hand.frames[i]!, ...stance.frames[i]! } }));
   return {
     ...take,
     bodies,
     arms,
-    supposedUp,
+    supposedUp: take.vertical ? undefined : vertical,
     hands: hand.hands,
     stances: stance.stances,
     ...(holds ? { holds } : {}),
@@ -162,6 +164,10 @@ export function measureBodies(seen: TakeMeasures, bodies: readonly BodySighting[
     strokes: strokesWithHand(strokesWithArm(take.strokes, all, arms), all, new Set(marked.hand?.keys())),
   };
 }
+
+/** Up as it most likely is. How a cello is held tells less of it than how phones are set up. */
+const usualUp = ({ family, tracked, solution: { camera }, plumb }: TakeMeasures): Zenith =>
+  supposedUp(heldAtShoulder(family) ? tracked.flatMap(({ pose }) => pose ?? []) : [], plumb && { camera, plumb });
 
 /** What the teacher said of a take beside its marks. */
 export interface TakeOptions {

@@ -14,7 +14,7 @@ export function calmWords(unjudged: boolean, frames: readonly FrameMeasures[]): 
 /** Why the bow arm was not measured, or not as well as it might be, and what would help; undefined where nothing is amiss. */
 export function aboutTheArm(take: TakeMeasures): string | undefined {
   if (take.arms && take.arms.length > 0) {
-    return take.supposedUp && 'Nothing in this film shows what is upright: heights of the bow arm are told with more doubt. Mark a plumb line along a door or a window.';
+    return take.supposedUp && 'Nothing in this film shows what is upright: level and lean are told with more doubt, or not at all. Mark a plumb line along a door or a window.';
   }
   if (sideSign(take.family) !== 1) return 'The bow arm is measured for violin and viola only so far.';
   if (!take.bodies) return 'This take was measured before the player was looked at. Measure it again to see the bow arm.';

@@ -11,7 +11,7 @@ import { armAt } from './armScene';
 
 /** The player as the stance plate draws it in one frame; undefined where the stance was not measured. */
 export function stanceSceneOf(take: TakeMeasures, index: number): StanceScene | undefined {
-  const up = take.vertical?.direction;
+  const up = (take.vertical ?? take.supposedUp)?.direction;
   const t = take.frames[index]?.t;
   const stances = take.stances ?? [];
   if (!up || t === undefined || stances.length === 0) return undefined;
