@@ -19,6 +19,7 @@ def options(minutes: float, out: str) -> argparse.Namespace:
     parser.add_argument("--threads", type=int, default=1)
     parser.add_argument("--from", dest="start", help="weights to go on from: .pt, or .onnx as in use")
     parser.add_argument("--rate", type=float, default=2.5e-3, help="learning rate to begin with")
+    parser.add_argument("--keep", type=float, default=0.0, help="share of the weights gone on from that is kept in what comes out")
     args = parser.parse_args()
     torch.manual_seed(args.seed)
     torch.set_num_threads(args.threads)
@@ -47,11 +48,13 @@ def batches(data, folder: str, seed: int, size: int):
     return iter(torch.utils.data.DataLoader(Samples(data, folder, seed), batch_size=size, num_workers=1, prefetch_factor=4))
 
 
-def learn(network, loader, loss_of, validate, minutes: float, rate: float, out: str):
+def learn(network, loader, loss_of, validate, minutes: float, rate: float, out: str, keep: float = 0.0):
     """
-    Trains for so many minutes and gives the running mean of the weights, which is kept in `out`.pt on the way.
+    Trains for so many minutes and gives the running mean of the weights, which is kept in `out`.pt on the way; at the end
+    with a share `keep` of the weights it began with.
     `loss_of(network, batch)` is the loss of a batch, `validate(network)` a line about players kept apart.
     """
+    begun = copy.deepcopy(network)
     average = copy.deepcopy(network)
     print(sum(p.numel() for p in network.parameters()), "parameters", flush=True)
     optimiser = torch.optim.AdamW(network.parameters(), lr=rate, weight_decay=0.02)
@@ -83,7 +86,28 @@ def learn(network, loader, loss_of, validate, minutes: float, rate: float, out: 
         if step % 400 == 0:
             print("  validation:", validate(average), flush=True)
             torch.save(average.state_dict(), out + ".pt")
+    if keep > 0:
+        average = mean_of(begun, average, keep, loader, loss_of)
     average.eval()
     print("at the end:", validate(average), flush=True)
     torch.save(average.state_dict(), out + ".pt")
     return average
+
+
+def mean_of(begun, learnt, share: float, loader, loss_of):
+    """
+    A network between two of one descent: what new pictures taught, with less of what they made it forget. The normalisations
+    are set up anew from samples.
+    """
+    mean = copy.deepcopy(learnt)
+    for m, a in zip(mean.parameters(), begun.parameters()):
+        m.data.lerp_(a.data, share)
+    for module in mean.modules():
+        if isinstance(module, torch.nn.BatchNorm2d):
+            module.reset_running_stats()
+            module.momentum = None
+    mean.train()
+    with torch.no_grad():
+        for _ in range(40):
+            loss_of(mean, next(loader))
+    return mean

@@ -116,6 +116,7 @@ def main():
         args.minutes,
         args.rate,
         args.out,
+        args.keep,
     )
     torch.onnx.export(average, torch.zeros(1, 3, data.INPUT, data.INPUT), args.out, input_names=["picture"], output_names=["maps"], opset_version=13, dynamic_axes={"picture": {0: "n"}, "maps": {0: "n"}})
 

@@ -95,6 +95,7 @@ def main():
         args.minutes,
         args.rate,
         args.out,
+        args.keep,
     )
     example = (torch.zeros(1, 3, data.INPUT, data.INPUT), torch.zeros(1, 6))
     torch.onnx.export(average, example, args.out, input_names=["picture", "bow"], output_names=["maps"], opset_version=13, dynamic_axes={name: {0: "n"} for name in ("picture", "bow", "maps")})
