@@ -21,19 +21,23 @@ export async function findVertical(times: Float64Array, frameAt: FrameAt, marks:
   const indices = new Set([marked, ...Array.from({ length: LOOKS - 1 }, (_, i) => Math.round((last * i) / (LOOKS - 2)))]);
   const line = plumbOf(marks);
   const plumb = line ? [line] : [];
-  const found: Zenith[] = [];
-  for (const index of indices) {
-    const zenith = zenithIn(await frameAt(index), camera, index === marked ? plumb : []);
-    if (zenith) found.push(zenith);
-  }
   const least = plumb.length > 0 ? 1 : Math.min(LEAST_FOUND, indices.size);
-  return found.length >= least ? meanZenith(found) : undefined;
+  // Lines too faint or too blurred for the picture itself show at half its size, less exactly.
+  for (const zenithIn of [zenithOfFrame, zenithOfHalf]) {
+    const found: Zenith[] = [];
+    for (const index of indices) {
+      const zenith = zenithIn(await frameAt(index), camera, index === marked ? plumb : []);
+      if (zenith) found.push(zenith);
+    }
+    const mean = found.length >= least ? meanZenith(found) : undefined;
+    if (mean) return mean;
+  }
+  return undefined;
 }
 
-/** Up from one picture; where its lines are too faint or too blurred, from the picture at half its size. */
-function zenithIn(frame: Frame, camera: Camera, plumb: readonly ImageSegment[]): Zenith | undefined {
-  const sharp = zenithOf(camera, steepLines(frame), plumb);
-  if (sharp) return sharp;
+const zenithOfFrame = (frame: Frame, camera: Camera, plumb: readonly ImageSegment[]): Zenith | undefined => zenithOf(camera, steepLines(frame), plumb);
+
+function zenithOfHalf(frame: Frame, camera: Camera, plumb: readonly ImageSegment[]): Zenith | undefined {
   const half = halfFrame(frame);
   const halved = ({ a, b }: ImageSegment): ImageSegment => ({ a: [a[0] / 2, a[1] / 2], b: [b[0] / 2, b[1] / 2] });
   return zenithOf({ ...camera, width: half.width, height: half.height, focal: camera.focal / 2 }, steepLines(half), plumb.map(halved));
