@@ -41,6 +41,17 @@ describe('up from a film', () => {
     expect(found && off(found.direction)).toBeLessThan(Math.min(2, 2.5 * (found?.sigmaDeg ?? 0)));
   });
 
+  it('is told by the pictures that show it well alone', async () => {
+    const light = room(80, 90, 2);
+    const then =
+      (dark: FrameAt): FrameAt =>
+      (index) =>
+        (index < 25 ? light : dark)(index);
+    const found = await findVertical(times, then(room(14, 16, 3.5)), marks, camera);
+    expect(found).toBeDefined();
+    expect(found).toEqual(await findVertical(times, then(room(40, 0, 3.5)), marks, camera));
+  });
+
   it('is not told before an even wall', async () => {
     expect(await findVertical(times, room(40, 0, 3.5), marks, camera)).toBeUndefined();
   });

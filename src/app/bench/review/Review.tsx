@@ -27,7 +27,7 @@ import { closeCourses, ZOOMS, type Zoom } from './closeView';
 import { Docket } from './Docket';
 import { FilmPane } from './FilmPane';
 import { FindingsList } from './FindingsList';
-import { aboutTheArm, calmWords, levelCaption, levelWords } from './frameWords';
+import { calmWords, levelCaption, levelWords, whyNoArm, whyUpDoubtful } from './frameWords';
 import { LowerDrawing, type LowerTab } from './LowerDrawing';
 import { overlayOf } from './overlay';
 import { PlanFigure } from './PlanFigure';
@@ -181,7 +181,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
   const skew = frame.values.skew_deg;
   const unjudged = judged?.judgement.unjudged ?? [];
   const lost = doubtfulSpans(measures);
-  const arm = aboutTheArm(measures);
+  const hints = [whyUpDoubtful(measures), whyNoArm(measures)].filter((why) => why !== undefined);
   const narrow = layout.total < 1100;
 
   return (
@@ -305,7 +305,7 @@ export function Review({ entry, film, blob, record }: { entry: TakeWithStudent; 
           judged={judged}
           chosen={finding}
           onChoose={choose}
-          asides={[...unjudged.map((u) => u.why), ...(arm ? [arm] : [])]}
+          asides={[...unjudged.map((u) => u.why), ...hints]}
           lost={lost}
           onDone={() => void done()}
           narrow={narrow}

@@ -11,11 +11,18 @@ export function calmWords(unjudged: boolean, frames: readonly FrameMeasures[]): 
   return followed < WELL_FOLLOWED ? 'In what could be followed, nothing to mend was found.' : 'Nothing to mend was found.';
 }
 
-/** Why the bow arm was not measured, or not as well as it might be, and what would help; undefined where nothing is amiss. */
-export function aboutTheArm(take: TakeMeasures): string | undefined {
-  if (take.arms && take.arms.length > 0) {
-    return take.supposedUp && 'Nothing in this film shows what is upright: level and lean are told with more doubt, or not at all. Mark a plumb line along a door or a window.';
-  }
+/** What is told less surely because nothing shows what is upright, and what would help; undefined where something does. */
+export function whyUpDoubtful({ vertical, plumb }: Pick<TakeMeasures, 'vertical' | 'plumb'>): string | undefined {
+  if (vertical) return undefined;
+  const told = 'level and lean are told with more doubt, or not at all.';
+  return plumb
+    ? `Beside the plumb line nothing in this film shows what is upright: ${told} Film with a door or a window in the picture.`
+    : `Nothing in this film shows what is upright: ${told} Mark a plumb line along a door or a window.`;
+}
+
+/** Why the bow arm was not measured, and what would help; undefined where it was. */
+export function whyNoArm(take: TakeMeasures): string | undefined {
+  if (take.arms && take.arms.length > 0) return undefined;
   if (sideSign(take.family) !== 1) return 'The bow arm is measured for violin and viola only so far.';
   if (!take.bodies) return 'This take was measured before the player was looked at. Measure it again to see the bow arm.';
   if (take.bodies.length === 0) return 'The player was not looked at: this browser could not start the networks for body and hand.';

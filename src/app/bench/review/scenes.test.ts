@@ -3,10 +3,11 @@ import { scenarioOf } from '../../../../synth/presets/presets';
 import { measureSighted } from '../../../../synth/truth/sighted';
 import { everyJoint } from '../../../core/body/sighting';
 import { distance } from '../../../core/geometry/vec3';
-import type { TakeMeasures } from '../../../core/take/analyse';
+import { measureBodies, type TakeMeasures } from '../../../core/take/analyse';
 import { type Face, facesAt } from '../../evidence/face';
 import { armSceneOf } from './armScene';
 import { calmed, closeCourses } from './closeView';
+import { whyNoArm, whyUpDoubtful } from './frameWords';
 import { bendOf, handSceneOf, handSquares } from './handScene';
 import { overlayOf } from './overlay';
 import { stanceSceneOf } from './stanceScene';
@@ -19,6 +20,21 @@ beforeAll(() => {
   middle = Math.round((first + last) / 2);
 });
 const stroke = () => take.strokes[1]!;
+
+describe('a film in which nothing shows what is upright', () => {
+  it('has its arm and its body drawn all the same, and says what it tells less surely', () => {
+    const supposed = measureBodies({ ...take, vertical: undefined }, take.bodies!);
+    const [known, drawn] = [take, supposed].map((t) => armSceneOf(t, middle, stroke())!);
+    expect(distance(drawn!.shoulder, drawn!.elbow)).toBeCloseTo(distance(known!.shoulder, known!.elbow), -2);
+    expect(drawn!.elbow[2]).toBeLessThan(drawn!.shoulder[2]);
+    expect(stanceSceneOf(supposed, middle)).toBeDefined();
+    expect(supposed.frames[middle]!.values.elbow_angle_deg).toBeDefined();
+    expect(whyNoArm(supposed)).toBeUndefined();
+    expect(whyUpDoubtful(supposed)).toMatch(/Mark a plumb line/);
+    expect(whyUpDoubtful({ ...supposed, plumb: { a: [10, 10], b: [10, 200] } })).toMatch(/Film with a door/);
+    expect(whyUpDoubtful(take)).toBeUndefined();
+  });
+});
 
 describe('the arm plate', () => {
   it('shows the arm on the right of the player, the elbow where its angle was measured, and where it came from', () => {
