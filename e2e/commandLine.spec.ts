@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { readyHolds, readyLength } from '../synth/motion/ready';
 import { DEMO_TAKES } from '../tools/demoCast';
-import { pairsOf, readTable, scoreOf, stringScore } from '../tools/score';
+import { pairsOf, readTable, scoreOf } from '../tools/score';
 
 const folder = mkdtempSync(join(tmpdir(), 'gestometra-'));
 
@@ -16,53 +16,9 @@ const file = (name: string, text: string) => {
 };
 
 function measure(...args: string[]) {
-  const done = spawnSync('npx', ['tsx', 'tools/measure.ts', ...args], { encoding: 'utf8' });
-  const lines = done.stderr.split('\n').filter((l) => l && !l.startsWith('npm warn'));
+  const done = spawnSync(process.execPath, ['--import', 'tsx', 'tools/measure.ts', ...args], { encoding: 'utf8' });
+  const lines = done.stderr.split('\n').filter((l) => l);
   return { status: done.status, last: lines.at(-1) ?? '', lines };
-}
-
-for (const [clip, expected] of [
-  ['ilvi-long-bows', ['tip-to-scroll tip', 'bow-arcs all', 'on-fingerboard tip', 'contact-drifts tip']],
-  ['ilvi-tube-glide', []],
-] as const) {
-  test(`measures ${clip} near its truth`, () => {
-    const out = join(folder, clip);
-    const { status, lines } = measure('--video', `demo/${clip}.mp4`, '--marks', `demo/${clip}.marks.json`, '--out', out);
-    expect(status).toBe(0);
-    expect(lines.some((l) => /measured \d+ of \d+ pictures/.test(l))).toBe(true);
-    // General networks take the synthetic student for a person with hands.
-    const [, player, pictures, hand, neckHand, neck] = lines
-      .join()
-      .match(/player found in (\d+) of (\d+) pictures looked at, bow hand in (\d+), hand at the neck in (\d+) of (\d+)/)!
-      .map(Number);
-    expect(player! / pictures!).toBeGreaterThanOrEqual(0.95);
-    expect(hand! / pictures!).toBeGreaterThanOrEqual(0.8);
-    // A clip has few looks at the neck.
-    expect(neck!).toBeGreaterThanOrEqual(2);
-    expect(neckHand!).toBeGreaterThanOrEqual(1);
-    const measures = readTable(readFileSync(join(out, 'measures.csv'), 'utf8'));
-    const truth = readTable(readFileSync(`demo/${clip}.truth.csv`, 'utf8'));
-    const of = (quantity: string) => {
-      const { pairs, possible } = pairsOf(measures, truth, quantity);
-      return scoreOf(quantity, pairs, possible);
-    };
-    expect(of('skew_deg').coverage).toBeGreaterThan(0.95);
-    expect(of('skew_deg').median).toBeLessThan(2.5);
-    expect(of('skew_deg').within[1]).toBeGreaterThan(0.85);
-    expect(of('contact_mm').median).toBeLessThan(2.5);
-    expect(of('contact_mm').within[1]).toBeGreaterThan(0.85);
-    expect(of('bow_position').median).toBeLessThan(0.02);
-    const strings = stringScore(measures, truth);
-    expect(strings.right / strings.named).toBeGreaterThan(0.98);
-    const findings = JSON.parse(readFileSync(join(out, 'findings.json'), 'utf8')) as { findings: { fault: string; third: string }[] };
-    expect(findings.findings.map((f) => `${f.fault} ${f.third}`)).toEqual(expected);
-    const events = JSON.parse(readFileSync(join(out, 'events.json'), 'utf8'));
-    expect(events.holds.every((h: { kind: string }) => h.kind === 'playing')).toBe(true);
-    expect(events.strokes).toHaveLength(5);
-    expect(events.notes.map((n: { string: string }) => n.string)).toEqual(['A', 'A', 'A', 'A', 'A']);
-    expect(events.strays).toEqual([]);
-    expect(Math.abs(events.audio_offset_ms - 20)).toBeLessThan(2 * events.audio_offset_ms_u);
-  });
 }
 
 test('tells rest, a hold without the left hand and playing apart, and nothing of a bow before it is on the string', () => {
@@ -155,6 +111,17 @@ test('a film without marks starts by itself and is measured, the contact point r
   const { status, lines } = measure('--video', 'demo/ilvi-long-bows.mp4', '--instrument', 'violin', '--size', '4/4', '--out', out);
   expect(lines.some((l) => /started without marks in frame \d+/.test(l))).toBe(true);
   expect(status).toBe(0);
+  expect(lines.some((l) => /measured \d+ of \d+ pictures/.test(l))).toBe(true);
+  // General networks take the synthetic student for a person with hands.
+  const [, player, pictures, hand, neckHand, neck] = lines
+    .join()
+    .match(/player found in (\d+) of (\d+) pictures looked at, bow hand in (\d+), hand at the neck in (\d+) of (\d+)/)!
+    .map(Number);
+  expect(player! / pictures!).toBeGreaterThanOrEqual(0.95);
+  expect(hand! / pictures!).toBeGreaterThanOrEqual(0.8);
+  // A clip has few looks at the neck.
+  expect(neck!).toBeGreaterThanOrEqual(2);
+  expect(neckHand!).toBeGreaterThanOrEqual(1);
   const marks = JSON.parse(readFileSync(join(out, 'marks.json'), 'utf8'));
   expect(marks.frames[0].found.length).toBeGreaterThan(8);
   const measures = readTable(readFileSync(join(out, 'measures.csv'), 'utf8'));
@@ -170,6 +137,8 @@ test('a film without marks starts by itself and is measured, the contact point r
   // What is worst in these bows is found without a mark, too.
   const { findings } = JSON.parse(readFileSync(join(out, 'findings.json'), 'utf8')) as { findings: { fault: string; third: string }[] };
   expect(findings.map((f) => `${f.fault} ${f.third}`)).toContain('tip-to-scroll tip');
+  const events = JSON.parse(readFileSync(join(out, 'events.json'), 'utf8'));
+  expect(Math.abs(events.audio_offset_ms - 20)).toBeLessThan(2 * events.audio_offset_ms_u);
 });
 
 test('a film without a player is refused with a code of its own', () => {

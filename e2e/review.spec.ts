@@ -1,6 +1,22 @@
 import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
+import { pairsOf, type Rows, readTable, scoreOf, stringScore } from '../tools/score';
+
+function nearTruth(measures: Rows, truth: Rows) {
+  const of = (quantity: string) => {
+    const { pairs, possible } = pairsOf(measures, truth, quantity);
+    return scoreOf(quantity, pairs, possible);
+  };
+  expect(of('skew_deg').coverage).toBeGreaterThan(0.95);
+  expect(of('skew_deg').median).toBeLessThan(2.5);
+  expect(of('skew_deg').within[1]).toBeGreaterThan(0.85);
+  expect(of('contact_mm').median).toBeLessThan(2.5);
+  expect(of('contact_mm').within[1]).toBeGreaterThan(0.85);
+  expect(of('bow_position').median).toBeLessThan(0.02);
+  const strings = stringScore(measures, truth);
+  expect(strings.right / strings.named).toBeGreaterThan(0.98);
+}
 
 const frameShown = (page: Page) => page.getByTestId('exact-frame').getAttribute('data-frame').then(Number);
 
@@ -122,8 +138,14 @@ test('the demo is measured, judged by keyboard, and everything survives a reload
     'on-fingerboard tip',
     'contact-drifts tip',
   ]);
-  expect((await text('Measures, CSV')).split('\r\n')).toHaveLength(212);
-  expect(JSON.parse(await text('Bows, JSON')).strokes).toHaveLength(5);
+  const measures = await text('Measures, CSV');
+  expect(measures.split('\r\n')).toHaveLength(212);
+  nearTruth(readTable(measures), readTable(readFileSync('demo/ilvi-long-bows.truth.csv', 'utf8')));
+  const events = JSON.parse(await text('Bows, JSON'));
+  expect(events.holds.every((h: { kind: string }) => h.kind === 'playing')).toBe(true);
+  expect(events.strokes).toHaveLength(5);
+  expect(events.notes.map((n: { string: string }) => n.string)).toEqual(['A', 'A', 'A', 'A', 'A']);
+  expect(events.strays).toEqual([]);
   expect(JSON.parse(await text('Marks, JSON')).format).toBe('gestometra-marks/1');
 
   // Evidence to show: a picture and a clip with the drawing in them.

@@ -11,7 +11,6 @@ import { REFUSAL_WORDS } from '../src/core/start/outcome';
 import type { StartInstrument } from '../src/core/start/startMarks';
 import { missingForMeasure } from '../src/core/take/missingForMeasure';
 import { TASKS, type Task } from '../src/core/take/task';
-import { startBrowser } from './browser';
 import { measureClip, startClip } from './measureClip';
 import { serveToolPages } from './toolPages';
 
@@ -110,6 +109,8 @@ function rubricFrom(path: string): Rubric {
 async function main(): Promise<void> {
   const input = readInput();
   const server = await serveToolPages();
+  // Wrong input is told without waiting for the browser's driver to be loaded.
+  const { startBrowser } = await import('./browser');
   const browser = await startBrowser();
   try {
     let told = -1;

@@ -1,6 +1,5 @@
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
-import { build } from 'vite';
 import { type Listening, listen } from '../server/listen';
 
 const OUT = '.cache/tools';
@@ -19,6 +18,8 @@ export async function buildToolPages(): Promise<void> {
   const page = join(OUT, 'tools/measure-page/index.html');
   const sources = Math.max(...['src/core', 'src/vision', 'synth', 'tools'].map(newest));
   if (existsSync(page) && statSync(page).mtimeMs > sources) return;
+  // Loading the bundler takes longer than finding that it is not needed.
+  const { build } = await import('vite');
   await build({ configFile: 'vite.tools.config.ts', logLevel: 'error' });
 }
 

@@ -1,7 +1,7 @@
 import { BODY_JOINTS, type BodyJoint, type BodySighting, type JointSighting } from '../../src/core/body/sighting';
 import { NO_BOW } from '../../src/core/bow/sighting';
 import { type Camera, insidePicture, project } from '../../src/core/geometry/camera';
-import { toOuter } from '../../src/core/geometry/pose';
+import { type Pose, toOuter } from '../../src/core/geometry/pose';
 import { rotate } from '../../src/core/geometry/rotation';
 import { mix, subtract, type Vec2, type Vec3 } from '../../src/core/geometry/vec3';
 import { INSTRUMENT_LANDMARKS } from '../../src/core/instrument/landmarks';
@@ -110,8 +110,13 @@ export function measureSighted(scenario: Scenario, eyes: Eyesight = GOOD_EYES): 
   }
   const { solution, dimensions } = solutionFromMarks(book.marks());
   const vertical = { direction: rotate(phone.poseAt(0).rotation, [0, 0, 1]), sigmaDeg: 0.5 };
-  // The marks' own lens and shape place the instrument: a tracker knows no better.
-  const posed = tracked.map((frame, i) => ({ ...frame, pose: solvePose(solution.camera, solution.model, instruments[i]!)?.pose }));
+  // The marks' own lens and shape place the instrument: a tracker knows no better, and goes on from the picture before.
+  let near: Pose | undefined;
+  const posed = tracked.map((frame, i) => {
+    const pose = solvePose(solution.camera, solution.model, instruments[i]!, near)?.pose;
+    near = pose ?? near;
+    return { ...frame, pose };
+  });
   const take = measureBodies(measureTracked({ family: scenario.family, dimensions, solution, vertical, tracked: posed }), bodies);
   const [head, ...rows] = book
     .truthCsv()
