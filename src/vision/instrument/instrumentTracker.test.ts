@@ -56,6 +56,14 @@ describe('following the instrument', () => {
     expect(Math.min(...seen.map((s) => s.quality))).toBeGreaterThan(0.8);
   });
 
+  it('is not lost when the hand that holds the phone jerks', () => {
+    // Some 25 pixels of a picture 960 across, from one frame to the next, there and back.
+    const jerked = (i: number) => stepPose(swaying(i), [0, 0, 0, ...((i % 6 > 2 ? [40, -28, 0] : [0, 0, 0]) as [number, number, number])]);
+    const seen = followed(20, { poseAt: jerked });
+    expect(worst(seen)).toBeLessThan(0.7);
+    expect(seen.every((s) => s.quality > 0)).toBe(true);
+  });
+
   it('does not mind the light', () => {
     expect(worst(followed(16, { light: (i) => 1 - 0.03 * i }))).toBeLessThan(1);
   });

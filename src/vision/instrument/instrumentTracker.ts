@@ -11,7 +11,7 @@ import type { GrayPatch } from '../image/gray';
 import { normaliseRegion, pyramid } from '../image/normalise';
 import { brightnessWindow, narrownessOf } from './brightnessWindow';
 import { type BowInPicture, instrumentRegion, type KeyFrame, makeKeyFrame } from './keyFrame';
-import { type Registration, register } from './registration';
+import { nearestShift, type Registration, register } from './registration';
 
 export interface InstrumentSighting {
   readonly index: number;
@@ -37,6 +37,8 @@ const HELP_BELOW = 0.82;
 /** A frame that fits the marks at least this well may become a helper, so many frames apart (ours). */
 const HELPER_FROM = 0.78;
 const HELPER_SPACING = 12;
+/** A hand that holds the phone moves the picture by up to so much beyond what was to be foreseen, pixels at 960 across, from one frame to the next (ours). */
+const JERK = 32;
 /** Lost, it is looked for where the known frames have it every so many frames (ours: it costs two more looks). */
 const LOOK_ELSEWHERE = 3;
 /** Helpers kept: only those near the frame in hand are asked, and memory must not grow with the clip. */
@@ -170,10 +172,14 @@ export class InstrumentTracker {
       this.candidate = { index: frame.index, levels, pose: best.pose };
     }
     this.needsHelp = scoreOf(best) < HELP_BELOW;
-    // One wider look before giving the frame up; more would make a lost clip crawl.
+    // Two wider looks before giving the frame up; more would make a lost clip crawl.
     if (!good(best)) {
-      const wider = register(levels, marked, this.camera, this.last, { looseness: 4 });
-      if (scoreOf(wider) > scoreOf(best)) best = wider;
+      const shifted = nearestShift(levels, marked, this.camera, predicted, JERK * this.unit);
+      for (const from of [shifted, this.last]) {
+        if (good(best)) break;
+        const wider = register(levels, marked, this.camera, from, { looseness: 4 });
+        if (scoreOf(wider) > scoreOf(best)) best = wider;
+      }
     }
     if (!good(best) && this.lostFor > 0 && this.lostFor % LOOK_ELSEWHERE === 0) best = this.elsewhere(frame, marked, best);
     if (good(best) && !(this.doubted && scoreOf(best) < REGAIN_SHARE * this.usual)) {

@@ -25,6 +25,8 @@ const STILL = { rotation: 1.5e-4, shift: 0.06 } as const;
 /** Neighbouring pixels err alike: the share of points that count as independent. */
 const EFFECTIVE = 0.05;
 const TUKEY = 3;
+/** Differences of brightness up to this are taken to be alike at first, at the coarsest level (ours). */
+const COARSE_FLOOR = 14;
 /** Points of a key frame that are laid over, by level from fine to coarse: far from the goal fewer will do (ours). They come in random order, so any first part is a fair sample. */
 const POINTS_BY_LEVEL = [Number.POSITIVE_INFINITY, 1500, 1000] as const;
 
@@ -86,7 +88,7 @@ export function register(
   for (let level = Math.min(options.fromLevel ?? levels.length - 1, levels.length - 1); level >= 0; level--) {
     const held = keyFrames.map((key, k) => holdKey(key, k, level));
     const points = pointsFor(levels[level]!, level, room, table, held);
-    let floor = level === levels.length - 1 ? 14 : 9;
+    let floor = level === levels.length - 1 ? COARSE_FLOOR : 9;
     for (let step = 0; step < STEPS; step++) {
       layOver(points, camera, pose, light);
       const belief = weigh(points, floor);
@@ -122,6 +124,37 @@ export function register(
     // At the optimum the picture pulls as hard as the prediction holds.
     evidence: told && { information: told, pull: moved.map((m, q) => priorWeight[q]! * m) },
   };
+}
+
+/**
+ * The prediction, moved across the picture to where the key frames fit best in the coarsest of the frame's `levels`: of all shifts
+ * within `reach` pixels of the picture each way. For motions too large and sudden to be foreseen, as when the hand that holds the phone jerks.
+ */
+export function nearestShift(levels: readonly GrayPatch[], keyFrames: readonly KeyFrame[], camera: Camera, predicted: Pose, reach: number): Pose {
+  const level = levels.length - 1;
+  const most = keyFrames.reduce((n, k) => n + k.count, 0);
+  const room = (most + 7) & ~3;
+  const table = memory.table.take(4 * room * kernels.columns());
+  const held = keyFrames.map((key, k) => holdKey(key, k, level));
+  const points = pointsFor(levels[level]!, level, room, table, held);
+  const laid = held.reduce((n, { count }) => n + count, 0);
+  const light: Light = { gain: keyFrames.map(() => 1), offset: keyFrames.map(() => 0) };
+  const [x, y, z] = predicted.translation;
+  // Pixel by pixel of the level: what fits two pixels off may not show one off.
+  const steps = Math.round(reach / 2 ** level);
+  const perStep = (2 ** level * z) / camera.focal;
+  let best = { score: Number.NEGATIVE_INFINITY, pose: predicted };
+  for (let i = -steps; i <= steps; i++) {
+    for (let j = -steps; j <= steps; j++) {
+      const pose: Pose = { rotation: predicted.rotation, translation: [x + i * perStep, y + j * perStep, z] };
+      layOver(points, camera, pose, light);
+      const belief = weigh(points, COARSE_FLOOR);
+      if (!belief) continue;
+      const score = kernels.likeness(table, room, laid) * Math.sqrt(Math.max(0, belief.believed));
+      if (score > best.score) best = { score, pose };
+    }
+  }
+  return best.pose;
 }
 
 /** Information on the pose's six numbers alone, row by row: gain and offset are whatever suits them best. */
