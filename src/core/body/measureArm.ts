@@ -3,7 +3,7 @@ import type { BowOnString } from '../bow/bowState';
 import { toOuter } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
 import { mix, type Vec3 } from '../geometry/vec3';
-import { sigmaByUp, type Zenith } from '../geometry/zenith';
+import { meanSigmaDeg, sigmaByUp, type Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, sideSign } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
@@ -94,7 +94,7 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
     frames: evidence,
     stature: likelyStature(input.dimensions),
     up,
-    upSigmaDeg: vertical.sigmaDeg,
+    upSigmaDeg: meanSigmaDeg(vertical),
     ...(input.marked ? { marked: input.marked } : {}),
   });
   if (!fit || fit.trust < LEAST_TRUST) return { ...nothing, fit };

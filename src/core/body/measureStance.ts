@@ -2,7 +2,7 @@ import { type Camera, insidePicture, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
 import { mix, normalize, scale, type Vec2, type Vec3 } from '../geometry/vec3';
-import { sigmaByUp, type Zenith } from '../geometry/zenith';
+import { meanSigmaDeg, sigmaByUp, type Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, heldAtShoulder } from '../instrument/family';
 import type { MarksSolution } from '../instrument/solveMarks';
@@ -150,7 +150,7 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
       },
       stature,
       up,
-      upSigmaDeg: vertical.sigmaDeg,
+      upSigmaDeg: meanSigmaDeg(vertical),
       seated: !standing,
     });
     if (!fit) return [];

@@ -4,7 +4,7 @@ import { normal, seededRandom } from '../random';
 import { cameraFromFieldOfView, project } from './camera';
 import { fromRotationVector, multiply, rotate } from './rotation';
 import { DEGREES, dot, RADIANS, type Vec3 } from './vec3';
-import { type ImageSegment, meanZenith, zenithOf } from './zenith';
+import { type ImageSegment, meanZenith, sigmaByUp, withFocalDoubt, zenithOf } from './zenith';
 
 const camera = cameraFromFieldOfView(960, 540);
 
@@ -60,6 +60,20 @@ describe('up from the lines of a room', () => {
       return angle(found.direction, up) / found.sigmaDeg;
     });
     expect(misses.filter((m) => m < 3).length).toBeGreaterThanOrEqual(28);
+  });
+
+  it('is as doubtful as the focal length in how far the camera looks down, not in how it leans', () => {
+    for (const tilt of [0, 12, 28]) {
+      const { segments } = room(tilt, 0, 4, 0);
+      const lines = segments.slice(0, 9);
+      const found = withFocalDoubt(zenithOf(camera, lines)!, 0.02);
+      const otherwise = zenithOf({ ...camera, focal: camera.focal * Math.exp(0.02) }, lines)!;
+      const down = (up: Vec3) => Math.asin(-up[2]) * DEGREES;
+      const own = zenithOf(camera, lines)!.sigmaDeg;
+      expect(sigmaByUp(found, down)).toBeCloseTo(Math.hypot(own, down(otherwise.direction) - down(found.direction)), 1);
+      expect(sigmaByUp(found, (up) => Math.asin(up[0]) * DEGREES)).toBeCloseTo(own, 2);
+      expect(found.sigmaDeg).toBeCloseTo(sigmaByUp(found, down), 1);
+    }
   });
 
   it('owns to what hangs on a single line that is none of the room', () => {

@@ -10,7 +10,7 @@ export interface ImageSegment {
 /** Direction opposite to gravity in the camera frame. */
 export interface Zenith {
   readonly direction: Vec3;
-  /** Standard uncertainty of the direction, degrees. */
+  /** Standard uncertainty of the direction, the worse way, degrees. */
   readonly sigmaDeg: number;
   /** Where one way is less sure than the other: what to add to the direction for a standard deviation each way, the two independent of each other. */
   readonly tilts?: readonly [Vec3, Vec3];
@@ -22,6 +22,21 @@ export function sigmaByUp({ direction, sigmaDeg, tilts }: Zenith, value: (up: Ve
   const here = value(direction);
   return Math.hypot(...(tilts ?? [aside, cross(direction, aside)].map((way) => scale(way, sigmaDeg * RADIANS))).map((tilt) => value(normalize(add(direction, tilt))) - here));
 }
+
+/**
+ * Up with the doubt of the focal length added: where upright lines meet in the picture is told by the picture alone, but how
+ * far the camera looks down by that and the focal length.
+ */
+export function withFocalDoubt({ direction, sigmaDeg }: Zenith, logFocalSigma: number): Zenith {
+  const down = addScaled([0, 0, 1], direction, -direction[2]);
+  const byFocal = Math.abs(direction[2]) * Math.hypot(...down) * logFocalSigma * DEGREES;
+  const aside = normalize(cross(direction, [0, 0, 1]));
+  const worst = Math.hypot(sigmaDeg, byFocal);
+  return { direction, sigmaDeg: worst, tilts: [scale(aside, sigmaDeg * RADIANS), scale(cross(direction, aside), worst * RADIANS)] };
+}
+
+/** Standard uncertainty of up in the mean of both ways, degrees. */
+export const meanSigmaDeg = ({ sigmaDeg, tilts }: Zenith): number => (tilts ? Math.sqrt((dot(tilts[0], tilts[0]) + dot(tilts[1], tilts[1])) / 2) * DEGREES : sigmaDeg);
 
 /** Phones are held nearly upright and look from level to steeply down (degrees; ours). */
 const MOST_ROLL = 18;

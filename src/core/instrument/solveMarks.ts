@@ -30,6 +30,12 @@ export interface MarksSolution {
   readonly unknowns: number;
 }
 
+/** Standard uncertainty of the logarithm of the focal length. */
+export function logFocalSigma({ poses, covariance, unknowns }: MarksSolution): number {
+  const at = 6 * poses.length;
+  return Math.sqrt(covariance[at * unknowns + at]!);
+}
+
 /** Marks that cannot be turned into an instrument; the message is for the teacher. */
 export class MarksError extends Error {
   override readonly name = 'MarksError';
@@ -226,7 +232,8 @@ export function solveMarks(camera: Camera, dimensions: Dimensions, frames: reado
       logFocal: state.logFocal + delta[6 * frames.length]!,
       shape: state.shape.map((x, i) => x + delta[6 * frames.length + 1 + i]!),
     }),
-    weight: (r, i) => (i < marks || i >= priors ? 1 / (1 + (r / CAUCHY) ** 2) : 1),
+    // The focal length's prior comes first: a film taken with the lens zoomed in is far from it.
+    weight: (r, i) => (i <= marks || i >= priors ? 1 / (1 + (r / CAUCHY) ** 2) : 1),
   });
   if (!solved.covariance) throw new MarksError('These marks leave the instrument free to move. Mark one or two more points.');
   const distances = frames.flatMap((sightings, frame) => sightings.map((s) => ({ frame, landmark: s.landmark, sigma: s.sigma, distance: 0 })));

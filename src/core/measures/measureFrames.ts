@@ -8,7 +8,7 @@ import type { Camera } from '../geometry/camera';
 import type { Pose } from '../geometry/pose';
 import { rotate } from '../geometry/rotation';
 import { cross, DEGREES, dot, normalize, type Vec3 } from '../geometry/vec3';
-import type { Zenith } from '../geometry/zenith';
+import { sigmaByUp, type Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, heldAtShoulder, sideSign } from '../instrument/family';
 import type { InstrumentModel } from '../instrument/landmarks';
@@ -186,11 +186,11 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
       const y = rotate(frame.pose.rotation, [0, 1, 0]);
       const z = rotate(frame.pose.rotation, [0, 0, 1]);
       // The scroll is raised by turning about the level line across the strings, the instrument rolled by turning about its strings.
-      const raised = Math.hypot(input.up.sigmaDeg, SHARED.tilt * turnSigma(solution, cross(x, up)));
-      const rolled = Math.hypot(input.up.sigmaDeg, SHARED.tilt * turnSigma(solution, x));
-      set('instrument_pitch_deg', Math.asin(Math.max(-1, Math.min(1, dot(x, up)))) * DEGREES, raised);
-      if (!heldAtShoulder(input.family)) set('cello_lean_deg', celloLean(x, up), raised);
-      set('instrument_roll_deg', Math.atan2(dot(y, up), dot(z, up)) * DEGREES, rolled);
+      const by = (axis: Vec3, value: (up: Vec3) => number) => [value(up), Math.hypot(sigmaByUp(input.up!, value), SHARED.tilt * turnSigma(solution, axis))] as const;
+      const across = cross(x, up);
+      set('instrument_pitch_deg', ...by(across, (u) => Math.asin(Math.max(-1, Math.min(1, dot(x, u)))) * DEGREES));
+      if (!heldAtShoulder(input.family)) set('cello_lean_deg', ...by(across, (u) => celloLean(x, u)));
+      set('instrument_roll_deg', ...by(x, (u) => Math.atan2(dot(y, u), dot(z, u)) * DEGREES));
     }
     return { frame: frame.index, t: frame.t, ...(string ? { string } : {}), values };
   });

@@ -13,7 +13,7 @@ const LEAST_FOUND = 2;
 /** The line marked as plumb. */
 export const plumbOf = ({ plumb }: Marks): ImageSegment | undefined => plumb && { a: plumb[0], b: plumb[1] };
 
-/** Up in the camera's frame, from the room's upright lines in some frames spread over the clip and the plumb line, if one is marked. */
+/** Up in the camera's frame, from the room's upright lines in some frames spread over the clip and the plumb line, if one is marked. The camera's focal length counts as exact. */
 export async function findVertical(times: Float64Array, frameAt: FrameAt, marks: Marks, camera: Camera): Promise<Zenith | undefined> {
   const last = times.length - 1;
   // The plumb line was drawn over the marked frame; a hand-held camera has moved in others.

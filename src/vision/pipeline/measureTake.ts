@@ -6,8 +6,9 @@ import { withoutBystanders } from '../../core/body/whoPlays';
 import type { Marks } from '../../core/formats/marks';
 import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
+import { withFocalDoubt } from '../../core/geometry/zenith';
 import type { Family } from '../../core/instrument/family';
-import { solvePose } from '../../core/instrument/solveMarks';
+import { logFocalSigma, solvePose } from '../../core/instrument/solveMarks';
 import { bowContextOf, type TrackedFrame } from '../../core/measures/measureFrames';
 import { nearestIndex } from '../../core/nearestIndex';
 import type { Listening } from '../../core/sound/hear';
@@ -138,6 +139,9 @@ function markedPlayer(marks: Marks, take: TakeMeasures): Required<MarkedPlayer> 
   return { joints, hand, leftHand, back, bow };
 }
 
+/** Films steadied by the phone, or taken with the lens zoomed in, show less than the lens does: so much more doubt of the focal length's logarithm where a number hangs on it alone (ours: steadying takes a tenth). */
+const CROPPED = 0.08;
+
 async function measureRightHanded(source: FrameSource, marks: Marks, options: MeasureOptions, mirror: boolean): Promise<TakeMeasures> {
   if (marks.video.width !== source.width || marks.video.height !== source.height) {
     throw new FilmError(
@@ -171,7 +175,8 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
     lookAfresh: options.lookAfresh?.(mirror),
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
-  const vertical = await seeking;
+  const zenith = await seeking;
+  const vertical = zenith && withFocalDoubt(zenith, Math.hypot(logFocalSigma(solution), CROPPED));
   // Frames in which only the bow is marked lean on the instrument followed there.
   const placing = new Set(frames.map((f) => f.t));
   const bowOnly = marks.frames.filter((f) => !placing.has(f.t));
