@@ -52,6 +52,18 @@ describe('up from a film', () => {
     expect(found).toEqual(await findVertical(times, then(room(40, 0, 3.5)), marks, camera));
   });
 
+  it('is told by lines that stand out in some pictures only', async () => {
+    const [light, plain] = [room(80, 90, 2), room(40, 0, 3.5)];
+    const seenIn =
+      (...frames: number[]): FrameAt =>
+      (index) =>
+        (frames.includes(index) ? light : plain)(index);
+    // Of 50 pictures 0, 10 (marked), 16, 33 and 49 are looked at first, then 5, 11, 22, 27, 38 and 44 among others.
+    const found = await findVertical(times, seenIn(10, 5, 22), marks, camera);
+    expect(found && off(found.direction)).toBeLessThan(0.5);
+    expect(await findVertical(times, seenIn(10, 22), marks, camera)).toBeUndefined();
+  });
+
   it('is not told before an even wall', async () => {
     expect(await findVertical(times, room(40, 0, 3.5), marks, camera)).toBeUndefined();
   });
