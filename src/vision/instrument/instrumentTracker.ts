@@ -172,15 +172,14 @@ export class InstrumentTracker {
       this.candidate = { index: frame.index, levels, pose: best.pose };
     }
     this.needsHelp = scoreOf(best) < HELP_BELOW;
-    // Two wider looks before giving the frame up; more would make a lost clip crawl.
-    if (!good(best)) {
-      const shifted = nearestShift(levels, marked, this.camera, predicted, JERK * this.unit);
-      for (const from of [shifted, this.last]) {
-        if (good(best)) break;
-        const wider = register(levels, marked, this.camera, from, { looseness: 4 });
-        if (scoreOf(wider) > scoreOf(best)) best = wider;
-      }
-    }
+    // Two wider looks before giving the frame up, once it is lost the first of them now and then: more would make a lost clip crawl.
+    const wider = (from: Pose) => {
+      if (good(best)) return;
+      const found = register(levels, marked, this.camera, from, { looseness: 4 });
+      if (scoreOf(found) > scoreOf(best)) best = found;
+    };
+    if (!good(best) && (this.lostFor < LOOK_ELSEWHERE || this.lostFor % LOOK_ELSEWHERE === 1)) wider(nearestShift(levels, marked, this.camera, predicted, JERK * this.unit));
+    wider(this.last);
     if (!good(best) && this.lostFor > 0 && this.lostFor % LOOK_ELSEWHERE === 0) best = this.elsewhere(frame, marked, best);
     if (good(best) && !(this.doubted && scoreOf(best) < REGAIN_SHARE * this.usual)) {
       this.usual += USUAL.rate * (Math.min(1, scoreOf(best)) - this.usual);
