@@ -13,6 +13,8 @@ POINTS = 21
 # What the network is shown, mm of a grown player's hand, and the depth that its maps call one.
 ACROSS = 190.0
 DEPTH = 60.0
+# Cosine of the angle from the line of sight (45 degrees) within which a bow counts as seen along itself.
+ALONG = 0.7
 
 
 class Hand:
@@ -58,12 +60,20 @@ def cut(hand: Hand, shift, across: float, turn: float, stretch=None, border=cv2.
     return image, np.hstack([places, hand.points[:, 2:]]), bow
 
 
+def pick(rng, hands) -> Hand:
+    """Any hand; those whose bow points towards the looker or away, behind one another and hardest to tell, twice as often as others."""
+    while True:
+        hand = hands[rng.integers(len(hands))]
+        if abs(hand.bow[0, 2]) > ALONG or rng.random() < 0.5:
+            return hand
+
+
 def sample(rng, hands) -> tuple:
     """
     One training sample: image (3, INPUT, INPUT) in -1..1 RGB, bow (6), points (21, 3) in input pixels and units of
     DEPTH, mask (21) of points inside.
     """
-    hand = hands[rng.integers(len(hands))]
+    hand = pick(rng, hands)
     # The bow is known to a few mm and degrees, but where its ends are out of sight only to a few cm along itself.
     shift = rng.normal(0, 5, 2)
     if rng.random() < 0.35:
