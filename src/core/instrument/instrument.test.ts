@@ -10,7 +10,7 @@ import { FAMILIES, STRINGS } from './family';
 import { INSTRUMENT_LANDMARKS, type InstrumentLandmark, instrumentModel, SHAPE } from './landmarks';
 import { archAt, halfOutline, halfWidthAt } from './outline';
 import { buildRelief, renderDepth } from './relief';
-import { type LandmarkSighting, MarksError, solveMarks } from './solveMarks';
+import { type LandmarkSighting, logFocalSigma, MarksError, solveMarks } from './solveMarks';
 import { levelMargin, onString, sectorOf, stringLevels, stringLines } from './strings';
 
 const violin = dimensionsOf('violin', '4/4');
@@ -165,6 +165,22 @@ describe('instrument from marks', () => {
       if (error > 3 * sigma) outside++;
     }
     expect(outside).toBeLessThanOrEqual(1);
+  });
+
+  it('finds that the lens was zoomed in where the marks tell, and that it was not', () => {
+    for (const zoom of [1, 1.5]) {
+      const lens = { ...camera, focal: camera.focal * zoom };
+      for (const seed of [1, 2, 3]) {
+        const random = seededRandom(seed);
+        const frames = [0, 1, 2].map((k) => {
+          const rotation = multiply(fromRotationVector([Math.PI + 0.3 + 0.35 * k, 0.2 * normal(random), 0]), fromRotationVector([0, 0, 0.4 + 0.5 * k]));
+          const pose: Pose = { rotation, translation: [30 * normal(random), 30 * normal(random), 800] };
+          return INSTRUMENT_LANDMARKS.map((landmark) => ({ landmark, point: project(lens, toOuter(pose, model.landmarks[landmark]))!, sigma: 0.8 }));
+        });
+        const solved = solveMarks(camera, violin, frames);
+        expect(Math.abs(Math.log(solved.camera.focal / lens.focal))).toBeLessThan(1.5 * logFocalSigma(solved));
+      }
+    }
   });
 
   it('names the mark that does not belong', () => {
