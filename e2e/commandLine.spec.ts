@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { readyHolds, readyLength } from '../synth/motion/ready';
 import { DEMO_TAKES } from '../tools/demoCast';
-import { pairsOf, readTable, scoreOf } from '../tools/score';
+import { readTable, scoreAgainst } from '../tools/score';
 
 const folder = mkdtempSync(join(tmpdir(), 'gestometra-'));
 
@@ -43,9 +43,9 @@ test('tells rest, a hold without the left hand and playing apart, and nothing of
   expect(before.length).toBeGreaterThan(100);
   for (const quantity of ['skew_deg', 'contact_mm', 'bow_position', 'elbow_angle_deg']) expect(before.every((row) => row[quantity] === '')).toBe(true);
   expect(events.strokes).toHaveLength(scenario.strokes.length);
-  const { pairs, possible } = pairsOf(measures, readTable(readFileSync('demo/tavi-ready.truth.csv', 'utf8')), 'skew_deg');
-  expect(scoreOf('skew_deg', pairs, possible).coverage).toBeGreaterThan(0.95);
-  expect(scoreOf('skew_deg', pairs, possible).within[1]).toBeGreaterThan(0.85);
+  const skew = scoreAgainst(measures, readTable(readFileSync('demo/tavi-ready.truth.csv', 'utf8')), 'skew_deg');
+  expect(skew.coverage).toBeGreaterThan(0.95);
+  expect(skew.within[1]).toBeGreaterThan(0.85);
 });
 
 test('finds the bow from its tip alone when the hand hides the frog', () => {
@@ -62,8 +62,7 @@ test('finds the bow from its tip alone when the hand hides the frog', () => {
     ['contact_mm', 4],
     ['bow_position', 0.04],
   ] as const) {
-    const { pairs, possible } = pairsOf(measures, truth, quantity);
-    const score = scoreOf(quantity, pairs, possible);
+    const score = scoreAgainst(measures, truth, quantity);
     expect(score.coverage).toBeGreaterThan(0.9);
     expect(score.median).toBeLessThan(most);
   }
@@ -126,10 +125,7 @@ test('a film without marks starts by itself and is measured, the contact point r
   expect(marks.frames[0].found.length).toBeGreaterThan(8);
   const measures = readTable(readFileSync(join(out, 'measures.csv'), 'utf8'));
   const truth = readTable(readFileSync('demo/ilvi-long-bows.truth.csv', 'utf8'));
-  const of = (quantity: string) => {
-    const { pairs, possible } = pairsOf(measures, truth, quantity);
-    return scoreOf(quantity, pairs, possible);
-  };
+  const of = (quantity: string) => scoreAgainst(measures, truth, quantity);
   expect(of('skew_deg').coverage).toBeGreaterThan(0.9);
   expect(of('skew_deg').median).toBeLessThan(4);
   // The bridge is found to a few pixels only: a marked film is three times as near.

@@ -1,13 +1,10 @@
 import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { pairsOf, type Rows, readTable, scoreOf, stringScore } from '../tools/score';
+import { type Rows, readTable, scoreAgainst, stringScore } from '../tools/score';
 
 function nearTruth(measures: Rows, truth: Rows) {
-  const of = (quantity: string) => {
-    const { pairs, possible } = pairsOf(measures, truth, quantity);
-    return scoreOf(quantity, pairs, possible);
-  };
+  const of = (quantity: string) => scoreAgainst(measures, truth, quantity);
   expect(of('skew_deg').coverage).toBeGreaterThan(0.95);
   expect(of('skew_deg').median).toBeLessThan(2.5);
   expect(of('skew_deg').within[1]).toBeGreaterThan(0.85);

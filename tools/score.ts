@@ -57,6 +57,12 @@ export function scoreOf(quantity: string, pairs: readonly Pair[], possible: numb
   };
 }
 
+/** The score of one quantity of one film against its truth. */
+export function scoreAgainst(measures: Rows, truth: Rows, quantity: string): Score {
+  const { pairs, possible } = pairsOf(measures, truth, quantity);
+  return scoreOf(quantity, pairs, possible);
+}
+
 /** Share of frames whose string is named rightly, of those named. */
 export function stringScore(measures: Rows, truth: Rows): { right: number; named: number } {
   const byFrame = new Map(measures.map((row) => [Number(row.frame), row.string]));

@@ -61,7 +61,7 @@ def cut(hand: Hand, shift, across: float, turn: float, stretch=None, border=cv2.
 
 
 def pick(rng, hands) -> Hand:
-    """Any hand; those whose bow points towards the looker or away, behind one another and hardest to tell, twice as often as others."""
+    """Any hand; those whose bow points towards the looker or away, where fingers hide one another, twice as often as others."""
     while True:
         hand = hands[rng.integers(len(hands))]
         if abs(hand.bow[0, 2]) > ALONG or rng.random() < 0.5:

@@ -24,12 +24,12 @@ export function sigmaByUp({ direction, sigmaDeg, tilts }: Zenith, value: (up: Ve
 }
 
 /**
- * Up with the doubt of the focal length added: where upright lines meet in the picture is told by the picture alone, but how
- * far the camera looks down by that and the focal length.
+ * Up, so far alike unsure both ways, with the doubt of the focal length added (standard uncertainty of its logarithm): where upright
+ * lines meet in the picture is told by the picture alone, but how far the camera looks down by that and the focal length.
  */
-export function withFocalDoubt({ direction, sigmaDeg }: Zenith, logFocalSigma: number): Zenith {
-  const down = addScaled([0, 0, 1], direction, -direction[2]);
-  const byFocal = Math.abs(direction[2]) * Math.hypot(...down) * logFocalSigma * DEGREES;
+export function withFocalDoubt({ direction, sigmaDeg }: Omit<Zenith, 'tilts'>, logFocalSigma: number): Zenith {
+  // The lines meet where (x, y) / z times the focal length says: with them fixed, the angle turns by its sine times its cosine.
+  const byFocal = Math.abs(direction[2]) * Math.hypot(direction[0], direction[1]) * logFocalSigma * DEGREES;
   const aside = normalize(cross(direction, [0, 0, 1]));
   const worst = Math.hypot(sigmaDeg, byFocal);
   return { direction, sigmaDeg: worst, tilts: [scale(aside, sigmaDeg * RADIANS), scale(cross(direction, aside), worst * RADIANS)] };

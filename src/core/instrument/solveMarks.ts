@@ -232,7 +232,7 @@ export function solveMarks(camera: Camera, dimensions: Dimensions, frames: reado
       logFocal: state.logFocal + delta[6 * frames.length]!,
       shape: state.shape.map((x, i) => x + delta[6 * frames.length + 1 + i]!),
     }),
-    // The focal length's prior comes first: a film taken with the lens zoomed in is far from it.
+    // The first prior is the focal length's: a film taken with the lens zoomed in is far from it, as a mark may be from its place.
     weight: (r, i) => (i <= marks || i >= priors ? 1 / (1 + (r / CAUCHY) ** 2) : 1),
   });
   if (!solved.covariance) throw new MarksError('These marks leave the instrument free to move. Mark one or two more points.');

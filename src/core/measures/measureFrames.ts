@@ -180,13 +180,14 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
         set('bow_speed_mm_s', speed.share * context.hair, Math.hypot(noise, Math.abs(speed.share) * context.hair * 0.02));
       }
     }
-    if (frame.pose && input.up && input.up.sigmaDeg < LIMIT.up) {
-      const up = input.up.direction;
+    const zenith = input.up;
+    if (frame.pose && zenith && zenith.sigmaDeg < LIMIT.up) {
+      const up = zenith.direction;
       const x = rotate(frame.pose.rotation, [1, 0, 0]);
       const y = rotate(frame.pose.rotation, [0, 1, 0]);
       const z = rotate(frame.pose.rotation, [0, 0, 1]);
       // The scroll is raised by turning about the level line across the strings, the instrument rolled by turning about its strings.
-      const by = (axis: Vec3, value: (up: Vec3) => number) => [value(up), Math.hypot(sigmaByUp(input.up!, value), SHARED.tilt * turnSigma(solution, axis))] as const;
+      const by = (axis: Vec3, value: (up: Vec3) => number) => [value(up), Math.hypot(sigmaByUp(zenith, value), SHARED.tilt * turnSigma(solution, axis))] as const;
       const across = cross(x, up);
       set('instrument_pitch_deg', ...by(across, (u) => Math.asin(Math.max(-1, Math.min(1, dot(x, u)))) * DEGREES));
       if (!heldAtShoulder(input.family)) set('cello_lean_deg', ...by(across, (u) => celloLean(x, u)));

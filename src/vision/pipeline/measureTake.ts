@@ -4,6 +4,7 @@ import { BACK_POINTS, type BackPoint } from '../../core/body/lumbarArch';
 import { BODY_JOINTS, type BodyJoint, type BodySighting, mirrorBody, otherSide } from '../../core/body/sighting';
 import { withoutBystanders } from '../../core/body/whoPlays';
 import type { Marks } from '../../core/formats/marks';
+import { STEADIED_LOG_FOCAL_SIGMA } from '../../core/geometry/camera';
 import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { withFocalDoubt } from '../../core/geometry/zenith';
@@ -139,9 +140,6 @@ function markedPlayer(marks: Marks, take: TakeMeasures): Required<MarkedPlayer> 
   return { joints, hand, leftHand, back, bow };
 }
 
-/** Films steadied by the phone, or taken with the lens zoomed in, show less than the lens does: so much more doubt of the focal length's logarithm where a number hangs on it alone (ours: steadying takes a tenth). */
-const CROPPED = 0.08;
-
 async function measureRightHanded(source: FrameSource, marks: Marks, options: MeasureOptions, mirror: boolean): Promise<TakeMeasures> {
   if (marks.video.width !== source.width || marks.video.height !== source.height) {
     throw new FilmError(
@@ -176,7 +174,7 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
     onFrame: (_, done, total) => options.onProgress?.(done, total),
   });
   const zenith = await seeking;
-  const vertical = zenith && withFocalDoubt(zenith, Math.hypot(logFocalSigma(solution), CROPPED));
+  const vertical = zenith && withFocalDoubt(zenith, Math.hypot(logFocalSigma(solution), STEADIED_LOG_FOCAL_SIGMA));
   // Frames in which only the bow is marked lean on the instrument followed there.
   const placing = new Set(frames.map((f) => f.t));
   const bowOnly = marks.frames.filter((f) => !placing.has(f.t));
