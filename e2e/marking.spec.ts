@@ -54,8 +54,11 @@ test('a clip of one’s own: marked by hand, nudged, undone, stopped, measured',
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('z');
   await page.keyboard.press('z');
+  await page.getByLabel('How far the lens was zoomed').selectOption('1');
+  expect(parseMarks(await download(page, 'Save marks as a file')).video).toEqual({ ...demo.video, zoom: 1 });
   await page.reload();
   await expect(page.getByText('8 marked here')).toBeVisible();
+  expect(parseMarks(await download(page, 'Save marks as a file')).video).toEqual({ ...demo.video, zoom: 1 });
 
   const audit = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
   expect(audit.violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);

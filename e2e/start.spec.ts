@@ -44,4 +44,11 @@ test('a film without a player is refused with the reason, and can be marked', as
   await takeIn(page, 'e2e/fixtures/nobody.mp4');
   await expect(page.getByText('No player was found in this film.')).toBeVisible({ timeout: 400_000 });
   await expect(page.getByRole('heading', { name: 'Step to a frame in which instrument and bow are clear, then mark.' })).toBeVisible();
+
+  // With another lens in mind it is looked for anew, and the lens is kept.
+  await page.getByLabel('How far the lens was zoomed').selectOption('0.5');
+  await expect(page.getByText('The instrument is being looked for')).toBeVisible();
+  await expect(page.getByText('No player was found in this film.')).toBeVisible({ timeout: 400_000 });
+  await page.reload();
+  await expect(page.getByLabel('How far the lens was zoomed')).toHaveValue('0.5');
 });

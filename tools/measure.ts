@@ -4,17 +4,18 @@ import { parseArgs } from 'node:util';
 import type { Browser } from 'playwright';
 import { marksToText, parseMarks } from '../src/core/formats/marks';
 import { parseRubric } from '../src/core/formats/rubricJson';
+import { LEAST_ZOOM, MOST_ZOOM } from '../src/core/geometry/camera';
 import { dimensionsOf } from '../src/core/instrument/dimensions';
 import { FAMILIES } from '../src/core/instrument/family';
 import { MIDDLE_OF_STRIP, RUBRICS, type Rubric, rubricById, STAGES, type Stage } from '../src/core/rubric/rubric';
 import { REFUSAL_WORDS } from '../src/core/start/outcome';
-import type { StartInstrument } from '../src/core/start/startMarks';
+import type { KnownOfClip } from '../src/core/start/startMarks';
 import { missingForMeasure } from '../src/core/take/missingForMeasure';
 import { TASKS, type Task } from '../src/core/take/task';
 import { measureClip, startClip } from './measureClip';
 import { serveToolPages } from './toolPages';
 
-const USAGE = `usage: npm run measure -- --video FILE (--marks FILE | --instrument violin|viola|cello --size 4/4 [--left-handed]) --out FOLDER [--rubric ID|FILE] [--stage first-term|first-year|later] [--task ${TASKS.join('|')}]`;
+const USAGE = `usage: npm run measure -- --video FILE (--marks FILE | --instrument violin|viola|cello --size 4/4 [--left-handed]) --out FOLDER [--zoom 0.5|1|2|3] [--rubric ID|FILE] [--stage first-term|first-year|later] [--task ${TASKS.join('|')}]`;
 
 class InputError extends Error {}
 
@@ -22,7 +23,7 @@ class InputError extends Error {}
 const REFUSED = 3;
 
 function readInput() {
-  let values: Partial<Record<'video' | 'marks' | 'out' | 'rubric' | 'stage' | 'task' | 'instrument' | 'size', string>> & { 'left-handed'?: boolean };
+  let values: Partial<Record<'video' | 'marks' | 'out' | 'rubric' | 'stage' | 'task' | 'instrument' | 'size' | 'zoom', string>> & { 'left-handed'?: boolean };
   try {
     ({ values } = parseArgs({
       options: {
@@ -34,6 +35,7 @@ function readInput() {
         task: { type: 'string' },
         instrument: { type: 'string' },
         size: { type: 'string' },
+        zoom: { type: 'string' },
         'left-handed': { type: 'boolean' },
       },
     }));
@@ -45,9 +47,10 @@ function readInput() {
   const chosen = rubricById(rubric) ?? rubricFrom(rubric);
   if (!(STAGES as readonly string[]).includes(stage)) throw new InputError(`There is no stage "${stage}". Known: ${STAGES.join(', ')}.`);
   if (!(TASKS as readonly string[]).includes(task)) throw new InputError(`There is no task "${task}". Known: ${TASKS.join(', ')}.`);
-  const marksText = marks && readText(marks);
-  if (marksText) parseMarks(marksText);
-  const itself = marksText ? undefined : instrumentOf(instrument!, size, left ?? false);
+  const zoom = values.zoom === undefined ? undefined : zoomOf(values.zoom);
+  const given = marks && parseMarks(readText(marks));
+  const marksText = given && marksToText(zoom === undefined ? given : { ...given, video: { ...given.video, zoom } });
+  const itself = marksText ? undefined : knownOf(instrument!, size, left ?? false, zoom);
   try {
     if (!statSync(video).isFile()) throw new Error();
   } catch {
@@ -56,8 +59,16 @@ function readInput() {
   return { video, marksText, itself, out, rubric: chosen, stage: stage as Stage, task: task as Task };
 }
 
-/** The instrument of a film that is to start by itself. */
-function instrumentOf(family: string, size: string, left: boolean): StartInstrument {
+/** How far the lens was zoomed, from what was given. */
+function zoomOf(text: string): number {
+  const zoom = Number(text);
+  if (!(zoom >= LEAST_ZOOM && zoom <= MOST_ZOOM))
+    throw new InputError(`--zoom takes what the phone's camera showed, from ${LEAST_ZOOM} to ${MOST_ZOOM}: 0.5 for the wide lens, 1 for the main one.`);
+  return zoom;
+}
+
+/** What is known of a film that is to start by itself. */
+function knownOf(family: string, size: string, left: boolean, zoom: number | undefined): KnownOfClip {
   const known = FAMILIES.find((f) => f === family);
   if (!known) throw new InputError(`There is no instrument "${family}". Known: ${FAMILIES.join(', ')}.`);
   try {
@@ -65,7 +76,7 @@ function instrumentOf(family: string, size: string, left: boolean): StartInstrum
   } catch (error) {
     throw new InputError((error as Error).message);
   }
-  return { family: known, size, ...(left ? { side: 'left' } : {}) };
+  return { family: known, size, ...(left ? { side: 'left' } : {}), zoom };
 }
 
 function readText(path: string): string {
@@ -77,8 +88,8 @@ function readText(path: string): string {
 }
 
 /** Marks found in a film; tells why and sets the exit code when there are none. */
-async function startByItself(browser: Browser, url: string, video: string, instrument: StartInstrument): Promise<string | undefined> {
-  const { start, milliseconds } = await startClip(browser, url, video, instrument);
+async function startByItself(browser: Browser, url: string, video: string, known: KnownOfClip): Promise<string | undefined> {
+  const { start, milliseconds } = await startClip(browser, url, video, known);
   const seconds = (milliseconds / 1000).toFixed(1);
   if ('refused' in start) {
     const { why, help } = REFUSAL_WORDS[start.refused];

@@ -1,6 +1,6 @@
 import type { Browser } from 'playwright';
 import type { Rubric, Stage } from '../src/core/rubric/rubric';
-import type { StartInstrument } from '../src/core/start/startMarks';
+import type { KnownOfClip } from '../src/core/start/startMarks';
 import type { Task } from '../src/core/take/task';
 import type { Start } from '../src/vision/start/findStart';
 import type { MeasuredFiles } from './measure-page/main';
@@ -31,12 +31,12 @@ export async function measureClip(browser: Browser, url: string, clip: ClipToMea
 }
 
 /** Looks for instrument and bow in a film without marks, in a headless page. */
-export async function startClip(browser: Browser, url: string, video: string, instrument: StartInstrument): Promise<{ start: Start; milliseconds: number }> {
+export async function startClip(browser: Browser, url: string, video: string, known: KnownOfClip): Promise<{ start: Start; milliseconds: number }> {
   const page = await browser.newPage();
   try {
     await page.goto(`${url}/tools/measure-page/`);
     await page.setInputFiles('#film', video);
-    return await page.evaluate((given) => window.startFilm(given), instrument);
+    return await page.evaluate((given) => window.startFilm(given), known);
   } catch (error) {
     throw plain(error);
   } finally {

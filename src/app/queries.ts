@@ -21,6 +21,7 @@ import {
   saveSoundShift,
   saveTask,
   saveVerdict,
+  saveZoom,
   takeBefore,
   verdictsOf,
 } from '../store/takes';
@@ -88,6 +89,12 @@ export const useSavePlan = (id: string) =>
 export const useSaveTask = (id: string) =>
   useMutation({
     mutationFn: (task: Task) => saveTask(database, id, task),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['takes'] }),
+  });
+
+export const useSaveZoom = (id: string) =>
+  useMutation({
+    mutationFn: (zoom: number | undefined) => saveZoom(database, id, zoom),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ['takes'] }),
   });
 

@@ -53,6 +53,8 @@ export interface TakeRecord {
   readonly plan?: PlanRecord;
   /** What was played; ordinary playing where absent. */
   readonly task?: Task;
+  /** How far the lens was zoomed, where the teacher said so. */
+  readonly zoom?: number;
   /** How much later the sound comes than the picture, seconds, where the teacher set it; measured otherwise. */
   readonly soundShift?: number;
   /** Asked to be measured and not done yet: taken up again after a reload. */

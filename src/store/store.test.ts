@@ -7,7 +7,7 @@ import { stageOn } from '../core/rubric/stage';
 import type { TakeMeasures } from '../core/take/analyse';
 import { Database } from './database';
 import { loadDemo } from './demo';
-import { addTake, deleteTake, filmOf, findTake, lastMarked, listTakes, saveMarks, saveMeasures, saveTask, saveVerdict, takeBefore, verdictsOf } from './takes';
+import { addTake, deleteTake, filmOf, findTake, lastMarked, listTakes, saveMarks, saveMeasures, saveStart, saveTask, saveVerdict, saveZoom, takeBefore, verdictsOf } from './takes';
 
 let db: Database;
 let count = 0;
@@ -28,6 +28,17 @@ describe('takes', () => {
     expect(list[0]!.student.name).toBe('Odda');
     expect(await filmOf(db, id)).not.toBeNull();
     expect(await findTake(db, 'nobody')).toBeNull();
+  });
+
+  it('keep the lens they were filmed with, and forget what was found with another in mind', async () => {
+    const id = await add();
+    await saveStart(db, id, { refused: 'edge-on' });
+    await saveZoom(db, id, 0.5);
+    const { take } = (await findTake(db, id))!;
+    expect(take.zoom).toBe(0.5);
+    expect('start' in take).toBe(false);
+    await saveZoom(db, id, undefined);
+    expect('zoom' in (await findTake(db, id))!.take).toBe(false);
   });
 
   it('keep marks, and give them up again', async () => {

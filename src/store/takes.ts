@@ -85,6 +85,19 @@ export async function saveTask(db: Database, takeId: string, task: Task): Promis
   await db.takes.update(takeId, { task });
 }
 
+/** How far the lens was zoomed; undefined where the teacher cannot say. What was found in the film with another lens in mind is forgotten. */
+export async function saveZoom(db: Database, takeId: string, zoom: number | undefined): Promise<void> {
+  await db.takes
+    .where('id')
+    .equals(takeId)
+    .modify((take) => {
+      const writable = take as { zoom?: number; start?: StartRecord };
+      delete writable.start;
+      if (zoom === undefined) delete writable.zoom;
+      else writable.zoom = zoom;
+    });
+}
+
 /** The teacher's own offset of the sound (seconds, + = sound late); undefined goes back to the measured one. */
 export async function saveSoundShift(db: Database, takeId: string, shift: number | undefined): Promise<void> {
   await db.takes

@@ -4,7 +4,7 @@ import { findingsToText } from '../../src/core/formats/findingsJson';
 import { parseMarks } from '../../src/core/formats/marks';
 import { measuresToCsv } from '../../src/core/formats/measuresCsv';
 import type { Rubric, Stage } from '../../src/core/rubric/rubric';
-import type { StartInstrument } from '../../src/core/start/startMarks';
+import type { KnownOfClip } from '../../src/core/start/startMarks';
 import { judgeTake } from '../../src/core/take/analyse';
 import { doubtfulSpans } from '../../src/core/take/doubt';
 import type { Task } from '../../src/core/take/task';
@@ -29,18 +29,18 @@ declare global {
   interface Window {
     tellProgress?(done: number, total: number): void;
     /** Starts the film without marks. */
-    startFilm(instrument: StartInstrument): Promise<{ start: Start; milliseconds: number }>;
+    startFilm(known: KnownOfClip): Promise<{ start: Start; milliseconds: number }>;
     measureFilm(given: { marksText: string; rubric: Rubric; stage: Stage; task?: Task }): Promise<MeasuredFiles>;
   }
 }
 
 let starter: Comlink.Remote<StartWorker> | undefined;
 
-window.startFilm = async (instrument) => {
+window.startFilm = async (known) => {
   const blob = document.querySelector<HTMLInputElement>('#film')!.files![0]!;
   starter ??= Comlink.wrap<StartWorker>(new Worker(new URL('../../src/vision/workers/start.worker.ts', import.meta.url), { type: 'module' }));
   const begun = performance.now();
-  const start = await starter.find(blob, instrument);
+  const start = await starter.find(blob, known);
   return { start, milliseconds: performance.now() - begun };
 };
 

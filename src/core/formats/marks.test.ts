@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import type { MarksSolution } from '../instrument/solveMarks';
 import { solutionFromMarks } from '../take/marksToSolution';
 import { marksToText, parseMarks } from './marks';
 
@@ -14,6 +15,13 @@ describe('marks files', () => {
   it('come back as they were written', () => {
     expect(parseMarks(marksToText(parseMarks(demo)))).toEqual(parseMarks(demo));
   });
+  it('say with which lens the film was taken, and the instrument stands further off accordingly', () => {
+    const at = (zoom: number) => solutionFromMarks(parseMarks(altered((m) => Object.assign(m.video, { zoom }))));
+    const [once, twice] = [at(1), at(2)].map((s) => s.solution) as [MarksSolution, MarksSolution];
+    const [near, far] = [once, twice].map((s) => s.poses[0]!.translation[2]) as [number, number];
+    expect(twice.camera.focal / once.camera.focal).toBeGreaterThan(1.5);
+    expect(far / near).toBeGreaterThan(1.5);
+  });
   it('keep the frames that agree with a found one, and look at them as closely', () => {
     const withMore = altered((m) => Object.assign(m, { agreeing: [{ ...m.frames[0]!, t: 3, found: Object.keys(m.frames[0]!.points) }] }));
     expect(parseMarks(marksToText(parseMarks(withMore))).agreeing).toHaveLength(1);
@@ -26,6 +34,7 @@ describe('marks files', () => {
     ['a missing part', '{"format":"gestometra-marks/1"}', /incomplete/],
     ['an unknown size', altered((m) => Object.assign(m.instrument, { size: '7/8' })), /no violin of size 7\/8/],
     ['an unknown point', altered((m) => Object.assign(m.frames[0]!.points, { 'instrument.pegs': [1, 1] })), /not a point that can be marked/],
+    ['a zoom no phone has', altered((m) => Object.assign(m.video, { zoom: 40 })), /incomplete at "video.zoom"/],
     ['a point outside the picture', altered((m) => Object.assign(m.frames[0]!.points, { 'instrument.scroll': [5000, 20] })), /outside the picture/],
     ['an absurd measurement', altered((m) => Object.assign(m.instrument, { dimensions: { body: 1000 } })), /does not fit/],
   ])('are refused with the reason: %s', (_, text, reason) => {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { BACK_POINTS } from '../body/lumbarArch';
+import { LEAST_ZOOM, MOST_ZOOM } from '../geometry/camera';
 import type { Dimensions } from '../instrument/dimensions';
 import { dimensionsOf } from '../instrument/dimensions';
 import { FAMILIES } from '../instrument/family';
@@ -28,7 +29,8 @@ const markedFrame = z.object({ t: z.number().min(0), points: z.record(z.string()
 
 const marksSchema = z.object({
   format: z.literal('gestometra-marks/1'),
-  video: z.object({ width: z.number().positive(), height: z.number().positive() }),
+  /** `zoom`: how far the lens was zoomed, times the main one, where it is known. */
+  video: z.object({ width: z.number().positive(), height: z.number().positive(), zoom: z.number().min(LEAST_ZOOM).max(MOST_ZOOM).optional() }),
   instrument: z.object({
     family: z.enum(FAMILIES),
     size: z.string(),

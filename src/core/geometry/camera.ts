@@ -22,6 +22,29 @@ export function cameraFromFieldOfView(width: number, height: number, degrees = D
   return { focal: Math.max(width, height) / 2 / Math.tan((degrees * RADIANS) / 2), width, height };
 }
 
+/**
+ * Zooms that phones offer on their camera's buttons, times the main lens: 0.5 is the wide lens for small rooms. The main lens
+ * is taken for {@link DEFAULT_FIELD_OF_VIEW_DEG}, the others in proportion (from memory: 13, 26, 52 and 78 mm on small film).
+ */
+export const ZOOMS = [0.5, 1, 2, 3] as const;
+
+/** No phone's lens is wider, and none zoomed further is of use. */
+export const LEAST_ZOOM = 0.3;
+export const MOST_ZOOM = 15;
+
+/** The picture of a film: upright size in pixels, and how far the lens was zoomed where that is known. */
+export interface FilmedPicture {
+  readonly width: number;
+  readonly height: number;
+  readonly zoom?: number | undefined;
+}
+
+/** The camera that is supposed to have taken a film, before any measurement. */
+export function supposedCamera({ width, height, zoom = 1 }: FilmedPicture): Camera {
+  const camera = cameraFromFieldOfView(width, height);
+  return { ...camera, focal: zoom * camera.focal };
+}
+
 /** Image of a point given in the camera frame; undefined behind the camera (nearer than a millimetre). */
 export function project(camera: Camera, p: Vec3): Vec2 | undefined {
   if (!(p[2] > 1)) return undefined;

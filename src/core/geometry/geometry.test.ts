@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { cameraFromFieldOfView, project, ray } from './camera';
+import { cameraFromFieldOfView, project, ray, supposedCamera } from './camera';
 import { facingOf, type Pose, stepPose, toInner, toOuter } from './pose';
 import { fromAxes, fromRotationVector, multiply, rotate, rotateBack, rotationDistance, toRotationVector, transpose } from './rotation';
 import { cross, dot, length, normalize, scale, subtract, type Vec3 } from './vec3';
@@ -43,10 +43,21 @@ describe('rotation', () => {
 
 describe('camera', () => {
   const camera = cameraFromFieldOfView(1280, 720, 65);
+  const upright = cameraFromFieldOfView(720, 1280, 65);
 
   it('has the asked field of view across the long side', () => {
     expect((2 * Math.atan(640 / camera.focal) * 180) / Math.PI).toBeCloseTo(65, 9);
     expect(cameraFromFieldOfView(720, 1280, 65).focal).toBe(camera.focal);
+  });
+
+  it('is supposed to see half as wide where the lens was zoomed in twice', () => {
+    const film = { width: 720, height: 1280 };
+    expect(supposedCamera(film)).toEqual(upright);
+    expect(supposedCamera({ ...film, zoom: 2 }).focal).toBe(2 * upright.focal);
+    // Wide lenses of phones see some 100 to 105 degrees across the long side of a film (from memory).
+    const wide = supposedCamera({ ...film, zoom: 0.5 }).focal;
+    expect((2 * Math.atan(640 / wide) * 180) / Math.PI).toBeGreaterThan(98);
+    expect((2 * Math.atan(640 / wide) * 180) / Math.PI).toBeLessThan(108);
   });
 
   it('projects a point on its own ray back to the same pixel', () => {

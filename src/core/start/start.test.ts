@@ -237,6 +237,11 @@ describe('a start as marks', () => {
     expect(marks.agreeing).toBeUndefined();
   });
 
+  it('says with which lens it was found', () => {
+    expect(startMarks({ ...film, zoom: 0.5 }, { family: 'violin', size: '4/4' }, seen, []).video).toEqual({ ...film, zoom: 0.5 });
+    expect(startMarks({ ...film, zoom: undefined }, { family: 'violin', size: '4/4' }, seen, []).video).toEqual(film);
+  });
+
   it('stands in the picture as it is for a left-handed player, and keeps the frames that agree', () => {
     const marks = startMarks(film, { family: 'violin', size: '4/4', side: 'left' }, seen, [{ ...seen, t: 1 }]);
     expect(marks.frames[0]!.points['bow.tip']).toEqual([260, 100]);

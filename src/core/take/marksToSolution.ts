@@ -1,6 +1,6 @@
 import { FOUND_END, GUESSED_END, type UnsureEnds } from '../bow/unsureEnds';
 import { checkMarks, type Marks, markedDimensions } from '../formats/marks';
-import { cameraFromFieldOfView } from '../geometry/camera';
+import { supposedCamera } from '../geometry/camera';
 import { facingOf, type Pose } from '../geometry/pose';
 import type { Vec2 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
@@ -43,7 +43,7 @@ function lowViewFactor(pose: Pose): number {
 export const markedFrames = (marks: Marks): MarkedFrame[] => framesOf(marks, marks.frames);
 
 function framesOf(marks: Marks, frames: Marks['frames']): MarkedFrame[] {
-  const camera = cameraFromFieldOfView(marks.video.width, marks.video.height);
+  const camera = supposedCamera(marks.video);
   const sigma = markSigma(camera);
   return frames.map((frame) => {
     const guessed = new Set(frame.guessed ?? []);
@@ -99,7 +99,7 @@ export function solutionFromMarks(marks: Marks): SolvedMarks {
       "No frame has four or more marked points of the instrument. Mark the corners of the nut and of the fingerboard's end, then the outer strings at the bridge.",
     );
   }
-  const camera = cameraFromFieldOfView(marks.video.width, marks.video.height);
+  const camera = supposedCamera(marks.video);
   const all = [...frames, ...framesOf(marks, marks.agreeing ?? []).filter(placesInstrument)];
   const solve = (list: readonly MarkedFrame[]) =>
     solveMarks(

@@ -1,6 +1,7 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
 import { nearestIndex } from '../../core/nearestIndex';
 import { readSound, type Sound } from '../sound/readSound';
+import { zoomOf } from './filmedZoom';
 import type { FilmPicture, Frame, FrameSource, InColour } from './frame';
 
 /** A film that cannot be used; the message says why and what to do, in the teacher's words. */
@@ -19,6 +20,8 @@ export interface FilmFacts {
   readonly codec: string;
   /** Presentation time of the first frame in the file's own clock, seconds. */
   readonly offset: number;
+  /** How far the lens was zoomed, times a phone's main one, where the file tells. */
+  readonly zoom?: number | undefined;
 }
 
 /** Presentation times are asked for a little late (seconds), so that rounding does not give the frame before. */
@@ -43,6 +46,9 @@ export class Film implements FrameSource {
   }
   get times(): Float64Array {
     return this.facts.times;
+  }
+  get zoom(): number | undefined {
+    return this.facts.zoom;
   }
 
   /** @throws FilmError when the file is no film this browser can decode. */
@@ -94,6 +100,7 @@ export class Film implements FrameSource {
           hasSound,
           codec,
           offset,
+          zoom: await zoomOf(input),
         },
         await track.getRotation(),
       );

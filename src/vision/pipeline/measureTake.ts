@@ -4,7 +4,7 @@ import { BACK_POINTS, type BackPoint } from '../../core/body/lumbarArch';
 import { BODY_JOINTS, type BodyJoint, type BodySighting, mirrorBody, otherSide } from '../../core/body/sighting';
 import { withoutBystanders } from '../../core/body/whoPlays';
 import type { Marks } from '../../core/formats/marks';
-import { STEADIED_LOG_FOCAL_SIGMA } from '../../core/geometry/camera';
+import { STEADIED_LOG_FOCAL_SIGMA, supposedCamera } from '../../core/geometry/camera';
 import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { withFocalDoubt } from '../../core/geometry/zenith';
@@ -155,7 +155,7 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
 
   const { solution: first, dimensions, frames, agreeing } = solutionFromMarks(marks);
   const frameAt = keptFrames(source);
-  const solution = await refineSolution(source, frameAt, first, dimensions, [...frames, ...agreeing]);
+  const solution = await refineSolution(source, supposedCamera(marks.video), frameAt, first, dimensions, [...frames, ...agreeing]);
   const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
   const anchorsOf = (list: readonly MarkedFrame[], poses: readonly Pose[]) =>
     list.map((frame, i): Anchor => ({ index: nearestIndex(source.times, frame.t), pose: poses[i]!, bow: frame }));
@@ -188,7 +188,8 @@ const followOptions = ({ signal, openBow }: MeasureOptions) => ({ ...(signal ? {
 
 /** Frames that are in `next` but not in `before`, when nothing else changed; else undefined. */
 function addedFrames(before: Marks, next: Marks): Marks['frames'] | undefined {
-  if (JSON.stringify(before.instrument) !== JSON.stringify(next.instrument)) return undefined;
+  const basis = ({ instrument, video }: Marks) => JSON.stringify([instrument, video]);
+  if (basis(before) !== basis(next)) return undefined;
   const kept = new Set(next.frames.map((f) => JSON.stringify(f)));
   if (!before.frames.every((f) => kept.has(JSON.stringify(f)))) return undefined;
   const known = new Set(before.frames.map((f) => JSON.stringify(f)));

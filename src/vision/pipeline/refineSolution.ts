@@ -1,4 +1,4 @@
-import { cameraFromFieldOfView } from '../../core/geometry/camera';
+import type { Camera } from '../../core/geometry/camera';
 import type { Dimensions } from '../../core/instrument/dimensions';
 import { type MarksSolution, solveMarks } from '../../core/instrument/solveMarks';
 import { nearestIndex } from '../../core/nearestIndex';
@@ -6,9 +6,10 @@ import type { MarkedFrame } from '../../core/take/marksToSolution';
 import type { FrameAt, FrameSource } from '../film/frame';
 import { FOUND_SEARCH, findEdges } from '../instrument/edgeSearch';
 
-/** Solves the marks again together with the strings and edges of the fingerboard found in the marked frames, to a fraction of a pixel. */
+/** Solves the marks again, from the camera supposed before any measurement, together with the strings and edges of the fingerboard found in the marked frames, to a fraction of a pixel. */
 export async function refineSolution(
   source: FrameSource,
+  supposed: Camera,
   frameAt: FrameAt,
   solution: MarksSolution,
   dimensions: Dimensions,
@@ -23,9 +24,8 @@ export async function refineSolution(
       edges.push(findEdges(frame, current.camera, current.model, current.poses[i]!, bow, ...(round === 0 && marked.found ? [FOUND_SEARCH] : [])));
     }
     if (edges.every((list) => list.length === 0)) return current;
-    const camera = cameraFromFieldOfView(source.width, source.height);
     current = solveMarks(
-      camera,
+      supposed,
       dimensions,
       frames.map((f) => f.sightings),
       { from: current, edges },

@@ -1,7 +1,7 @@
 import type { BodyJoint, Joints } from '../../core/body/sighting';
 import type { BowContext } from '../../core/bow/residuals';
 import type { Marks } from '../../core/formats/marks';
-import { type Camera, cameraFromFieldOfView, project } from '../../core/geometry/camera';
+import { type Camera, type FilmedPicture, project, supposedCamera } from '../../core/geometry/camera';
 import { toOuter } from '../../core/geometry/pose';
 import { type Dimensions, dimensionsOf } from '../../core/instrument/dimensions';
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../../core/instrument/landmarks';
@@ -12,7 +12,7 @@ import { type FrameLook, isTrusted, type Refusal, worthOf } from '../../core/sta
 import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
 import { playerRegion, type Region } from '../../core/start/playerRegion';
 import type { Square } from '../../core/start/square';
-import { type StartInstrument, startMarks } from '../../core/start/startMarks';
+import { type KnownOfClip, startMarks } from '../../core/start/startMarks';
 import { type Clearing, clearPictures } from '../film/clearPictures';
 import type { FilmPicture } from '../film/frame';
 import { lumaFrame } from '../film/lumaFrame';
@@ -37,9 +37,7 @@ export interface StartEyes {
   look(picture: ImageBitmap, squares: readonly Square[]): Promise<Look[]>;
 }
 
-export interface StartFilm {
-  readonly width: number;
-  readonly height: number;
+export interface StartFilm extends FilmedPicture {
   readonly times: Float64Array;
   pictures(frames: readonly number[]): AsyncIterable<FilmPicture>;
 }
@@ -64,16 +62,16 @@ const BLURRED: readonly Refusal[] = ['not-found', 'disagree', 'edge-on', 'no-bow
 export type OnLook = (done: number, total: number, again: boolean) => void;
 
 /** Looks for the instrument and the bow in a film nobody has marked; where nothing can be trusted, once more in sharpened pictures. */
-export async function findStart(film: StartFilm, instrument: StartInstrument, eyes: StartEyes, onLook?: OnLook): Promise<Start> {
+export async function findStart(film: StartFilm, known: KnownOfClip, eyes: StartEyes, onLook?: OnLook): Promise<Start> {
   const total = FRAMES + CLOSELY.at(-1)!;
-  const first = await seek(new StartSeeker(film, instrument, eyes, 'lifted'), (done) => onLook?.(done, total, false));
+  const first = await seek(new StartSeeker(film, known, eyes, 'lifted'), (done) => onLook?.(done, total, false));
   if (!('refused' in first) || !BLURRED.includes(first.refused)) return first;
-  const again = await seek(new StartSeeker(film, instrument, eyes, 'sharpened'), (done) => onLook?.(done, total, true));
+  const again = await seek(new StartSeeker(film, known, eyes, 'sharpened'), (done) => onLook?.(done, total, true));
   return 'refused' in again ? first : again;
 }
 
 async function seek(seeker: StartSeeker, onProgress: (done: number) => void): Promise<Start> {
-  const { film, instrument } = seeker;
+  const { film, known } = seeker;
   const frames = spread(film.times.length, FRAMES);
   const inRound = (round: number) => frames.filter((_, i) => i % CLOSELY.length === round);
   const firsts: (FirstLook & { readonly picture: ImageBitmap })[] = [];
@@ -101,8 +99,8 @@ async function seek(seeker: StartSeeker, onProgress: (done: number) => void): Pr
       candidates: seeker.together(choice.starts).map((look, _, all) => ({
         frame: look.index,
         marks: startMarks(
-          film,
-          instrument,
+          seeker.filmed,
+          known,
           look,
           all.filter((l) => l !== look),
         ),
@@ -139,6 +137,8 @@ interface FirstLook {
 }
 
 class StartSeeker {
+  /** What the teacher said of the lens goes before what the file notes. */
+  readonly filmed: FilmedPicture;
   readonly camera: Camera;
   readonly unit: number;
   private readonly mirror: boolean;
@@ -153,16 +153,17 @@ class StartSeeker {
 
   constructor(
     readonly film: StartFilm,
-    readonly instrument: StartInstrument,
+    readonly known: KnownOfClip,
     private readonly eyes: StartEyes,
     private readonly clearing: Clearing,
   ) {
-    this.camera = cameraFromFieldOfView(film.width, film.height);
+    this.filmed = { width: film.width, height: film.height, zoom: known.zoom ?? film.zoom };
+    this.camera = supposedCamera(this.filmed);
     this.unit = Math.max(film.width, film.height) / 960;
-    this.mirror = instrument.side === 'left';
-    this.dimensions = dimensionsOf(instrument.family, instrument.size);
+    this.mirror = known.side === 'left';
+    this.dimensions = dimensionsOf(known.family, known.size);
     this.model = instrumentModel(this.dimensions);
-    this.context = bowContextFor(this.camera, this.model, instrument.family, this.dimensions);
+    this.context = bowContextFor(this.camera, this.model, known.family, this.dimensions);
   }
 
   /** Pictures of the frames asked for, mirrored for a left-handed player, each told to `opened`, to be closed in the end; people are looked for in each from then on. */
@@ -184,7 +185,7 @@ class StartSeeker {
     const look: FrameLook = { index, t: this.film.times[index]!, player: false, light };
     const found: FirstLook[] = [];
     for (const joints of await people) {
-      const region = playerRegion((name) => joints[name.replace('body.', '') as BodyJoint]?.point, this.instrument.family);
+      const region = playerRegion((name) => joints[name.replace('body.', '') as BodyJoint]?.point, this.known.family);
       if (!region) continue;
       const seen = await this.eyes.look(picture, [{ ...region, side: FIRST * region.side, turn: 0 }]);
       const placed = placeInstrument(this.camera, this.model, withinPicture(this.camera, fuseLooks(seen)));

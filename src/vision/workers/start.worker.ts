@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import type { StartInstrument } from '../../core/start/startMarks';
+import type { KnownOfClip } from '../../core/start/startMarks';
 import { Film } from '../film/openFilm';
 import { findStart, type OnLook, type Start } from '../start/findStart';
 import { LandmarkNetwork } from '../start/landmarkNetwork';
@@ -24,12 +24,12 @@ const api = {
   },
 
   /** Looks for instrument and bow in a film. Rejects with a message for the teacher where film or networks cannot be opened. */
-  async find(blob: Blob, instrument: StartInstrument, onLook?: OnLook): Promise<Start> {
+  async find(blob: Blob, known: KnownOfClip, onLook?: OnLook): Promise<Start> {
     try {
       const landmarks = openNetworks();
       const film = await Film.open(blob);
       try {
-        return await findStart(film, instrument, { findPeople: findPeopleBeside, look: async (...seen) => (await landmarks).look(...seen) }, onLook);
+        return await findStart(film, known, { findPeople: findPeopleBeside, look: async (...seen) => (await landmarks).look(...seen) }, onLook);
       } finally {
         film.close();
       }

@@ -1,5 +1,6 @@
 import { useRef } from 'react';
 import type { Marks } from '../../../core/formats/marks';
+import { ZOOMS } from '../../../core/geometry/camera';
 import { sizesOf } from '../../../core/instrument/dimensions';
 import { FAMILIES, type Family } from '../../../core/instrument/family';
 import { TASK_FACTS, TASKS, type Task } from '../../../core/take/task';
@@ -9,6 +10,8 @@ export interface InstrumentCardProps {
   readonly marks: Marks;
   readonly onInstrument: (family: Family, size: string) => void;
   readonly onSide: (left: boolean) => void;
+  /** Undefined where nobody can say. */
+  readonly onZoom: (zoom: number | undefined) => void;
   readonly task: Task;
   readonly onTask: (task: Task) => void;
   readonly onLoad: (file: File) => void;
@@ -17,12 +20,17 @@ export interface InstrumentCardProps {
   readonly measure?: { readonly disabled: boolean; readonly now: () => void };
 }
 
+/** Phones call their wide lens half a zoom. */
+const WIDE = 0.5;
+
 const select = 'h-8 min-w-0 flex-1 rounded-card border border-soft bg-white px-2';
 
 /** What is played on and what is played; marks from and to a file; measure. */
-export function InstrumentCard({ marks, onInstrument, onSide, task, onTask, onLoad, onSave, measure }: InstrumentCardProps) {
+export function InstrumentCard({ marks, onInstrument, onSide, onZoom, task, onTask, onLoad, onSave, measure }: InstrumentCardProps) {
   const file = useRef<HTMLInputElement>(null);
   const { family, size, side } = marks.instrument;
+  const { zoom } = marks.video;
+  const zooms = [...new Set([...ZOOMS, ...(zoom === undefined ? [] : [zoom])])].sort((a, b) => a - b);
   return (
     <div className="mt-3 rounded-card border border-rule bg-sheet p-4">
       <div className="mb-3 flex gap-2">
@@ -37,10 +45,26 @@ export function InstrumentCard({ marks, onInstrument, onSide, task, onTask, onLo
           ))}
         </select>
       </div>
-      <label className="mb-3 flex items-center gap-2">
-        <input type="checkbox" className="h-4 w-4 accent-sea" checked={side === 'left'} onChange={(e) => onSide(e.target.checked)} />
-        plays left-handed
-      </label>
+      <div className="mb-3 flex items-center gap-2">
+        <label className="flex flex-1 items-center gap-2 whitespace-nowrap">
+          <input type="checkbox" className="h-4 w-4 accent-sea" checked={side === 'left'} onChange={(e) => onSide(e.target.checked)} />
+          left-handed
+        </label>
+        <select
+          aria-label="How far the lens was zoomed"
+          title="What the phone's camera showed when the film was taken. Not said counts as 1×."
+          className={select}
+          value={zoom ?? ''}
+          onChange={(e) => onZoom(e.target.value === '' ? undefined : Number(e.target.value))}
+        >
+          <option value="">zoom not said</option>
+          {zooms.map((z) => (
+            <option key={z} value={z}>
+              {z === WIDE ? `${z}× wide lens` : `${z}× zoom`}
+            </option>
+          ))}
+        </select>
+      </div>
       <label className="mb-3 flex items-center gap-2">
         <span className="shrink-0">Played:</span>
         <select aria-label="What is played" className={select} value={task} onChange={(e) => onTask(e.target.value as Task)}>

@@ -12,7 +12,7 @@ import { nextToConfirm, type TakeWithStudent } from '../../../store/takes';
 import { InstrumentMap } from '../../drawings/InstrumentMap';
 import { PlayerMap } from '../../drawings/PlayerMap';
 import { type OpenFilm, useFramePicture } from '../../film/useFilm';
-import { useLastMarked, useSaveTask } from '../../queries';
+import { useLastMarked, useSaveTask, useSaveZoom } from '../../queries';
 import { Button } from '../../ui/Button';
 import { saveFile } from '../../ui/saveFile';
 import { Tabs } from '../../ui/Tabs';
@@ -23,6 +23,7 @@ import { MarkStage } from './MarkStage';
 import { acceptPoints, carriedOver, frameMarks, nudgePoint, placePoint, removePoint, toggleGuessed } from './marking';
 import { askedByName, GROUPS, groupOf, type PointGroup } from './points';
 import { StartLine } from './StartLine';
+import { starting } from './starting';
 import { useMarksWithUndo } from './useMarksWithUndo';
 import { useOffers } from './useOffers';
 import { useProposals } from './useProposals';
@@ -39,10 +40,11 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const { take, student } = entry;
   const navigate = useNavigate();
   const saveTask = useSaveTask(take.id);
+  const saveZoom = useSaveZoom(take.id);
   const { facts } = film;
   const fresh: Marks = {
     format: 'gestometra-marks/1',
-    video: { width: facts.width, height: facts.height },
+    video: filmedAt(facts, take.zoom ?? facts.zoom),
     instrument: { family: student.family, size: student.size, ...(student.side ? { side: student.side } : {}) },
     frames: [],
   };
@@ -164,6 +166,12 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   // Of what was found for another instrument nothing is kept.
   const setInstrument = (family: Family, size: string) => change({ ...own, instrument: { ...own.instrument, family, size } });
   const setSide = (left: boolean) => change({ ...own, instrument: { ...own.instrument, side: left ? 'left' : 'right' } });
+  // What was found with another lens in mind is looked for anew; the teacher's own marks stay.
+  const setZoom = async (zoom: number | undefined) => {
+    kept.change({ ...own, video: filmedAt(facts, zoom) });
+    await saveZoom.mutateAsync(zoom);
+    if (own.frames.length === 0) starting.enqueue(take.id, 'next');
+  };
   const importMarks = async (file: File) => {
     try {
       const read = parseMarks(await file.text());
@@ -351,6 +359,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           marks={marks}
           onInstrument={setInstrument}
           onSide={setSide}
+          onZoom={(zoom) => void setZoom(zoom)}
           task={take.task ?? 'ordinary'}
           onTask={(task) => saveTask.mutate(task)}
           onLoad={(file) => void importMarks(file)}
@@ -361,6 +370,13 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     </main>
   );
 }
+
+/** What a film shows, with its zoom where that is known. */
+const filmedAt = ({ width, height }: { readonly width: number; readonly height: number }, zoom: number | undefined): Marks['video'] => ({
+  width,
+  height,
+  ...(zoom === undefined ? {} : { zoom }),
+});
 
 function headline(problem: string | undefined, missing: string | undefined, count: number, group: PointGroup): string {
   if (problem) return 'Something does not fit.';

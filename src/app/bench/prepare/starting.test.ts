@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Marks } from '../../../core/formats/marks';
 import { database } from '../../../store/database';
-import { addTake, saveMarks } from '../../../store/takes';
+import { addTake, saveMarks, saveZoom } from '../../../store/takes';
 import type { Start } from '../../../vision/start/findStart';
 import { type Finder, Starting } from './starting';
 
@@ -44,6 +44,20 @@ beforeEach(async () => {
 });
 
 describe('the row of takes in which the instrument is looked for', () => {
+  it('looks once more where the lens is named while it is looked for', async () => {
+    await take('a');
+    const { open, asked } = finders();
+    new Starting(open).enqueue('a');
+    await vi.waitFor(() => expect(asked).toHaveLength(1));
+    await saveZoom(database, 'a', 0.5);
+    asked[0]!.settle(refused);
+    await vi.waitFor(() => expect(asked).toHaveLength(2));
+    expect(asked[1]!.instrument).toMatchObject({ zoom: 0.5 });
+    expect(await startOf('a')).toBeUndefined();
+    asked[1]!.settle(found);
+    await vi.waitFor(async () => expect(await startOf('a')).toEqual({ candidates: [marks] }));
+  });
+
   it('keeps what was found and why nothing was, for the student’s own instrument', async () => {
     await Promise.all([take('a'), take('b')]);
     const { open, asked, counts } = finders();

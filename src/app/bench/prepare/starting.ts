@@ -87,11 +87,18 @@ export class Starting {
         this.kept ??= this.open();
         this.set(takeId, { kind: 'running', done: 0, total: 1, again: false });
         const { family, size, side } = found.student;
+        const { zoom } = found.take;
         const start = await this.kept.api.find(
           blob,
-          { family, size, side },
+          { family, size, side, zoom },
           Comlink.proxy((done: number, total: number, again: boolean) => this.set(takeId, { kind: 'running', done, total, again })),
         );
+        if ((await findTake(database, takeId))?.take.zoom !== zoom) {
+          // Said in the meantime: what was found stands on another lens.
+          this.queue.unshift(takeId);
+          outcome = { kind: 'waiting' };
+          return;
+        }
         await saveStart(database, takeId, 'refused' in start ? { refused: start.refused } : { candidates: start.candidates.map((c) => c.marks) });
         await queryClient.invalidateQueries({ queryKey: ['takes'] });
       }
