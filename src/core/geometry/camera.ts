@@ -39,10 +39,18 @@ export interface FilmedPicture {
   readonly zoom?: number | undefined;
 }
 
-/** The camera that is supposed to have taken a film, before any measurement. */
-export function supposedCamera({ width, height, zoom = 1 }: FilmedPicture): Camera {
+/** A camera before any measurement, and the standard uncertainty of the logarithm of its focal length; {@link LOG_FOCAL_SIGMA} where left out. */
+export interface SupposedCamera extends Camera {
+  readonly logFocalSigma?: number | undefined;
+}
+
+/** Phones' other lenses differ more from one phone to the next than main ones do (from memory: wide ones of 13 to 16 mm). */
+const OTHER_LENS_SIGMA = 0.1;
+
+/** The camera that is supposed to have taken a film. */
+export function supposedCamera({ width, height, zoom = 1 }: FilmedPicture): SupposedCamera {
   const camera = cameraFromFieldOfView(width, height);
-  return { ...camera, focal: zoom * camera.focal };
+  return zoom === 1 ? camera : { ...camera, focal: zoom * camera.focal, logFocalSigma: OTHER_LENS_SIGMA };
 }
 
 /** Image of a point given in the camera frame; undefined behind the camera (nearer than a millimetre). */

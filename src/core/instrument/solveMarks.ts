@@ -1,4 +1,4 @@
-import { type Camera, LOG_FOCAL_SIGMA, project } from '../geometry/camera';
+import { type Camera, LOG_FOCAL_SIGMA, project, type SupposedCamera } from '../geometry/camera';
 import { facingOf, POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../geometry/pose';
 import { fromRotationVector, type Mat3, multiply, rotate } from '../geometry/rotation';
 import type { Vec2 } from '../geometry/vec3';
@@ -25,6 +25,8 @@ export interface MarksSolution {
   readonly misfit: number;
   /** The landmark that fits worst and its distance in pixels. */
   readonly worst: { readonly frame: number; readonly landmark: InstrumentLandmark; readonly distance: number };
+  /** What marks, lines and suppositions differ by in all, squared sigmas; outliers count little. */
+  readonly cost: number;
   /** Covariance of (rotation, translation) of each pose in turn, log focal length, shape; row-major. */
   readonly covariance: Float64Array;
   readonly unknowns: number;
@@ -189,7 +191,7 @@ interface State {
 }
 
 /** Residuals of priors come after those of the marks: log focal length, then the shape's standardised numbers. */
-export function solveMarks(camera: Camera, dimensions: Dimensions, frames: readonly (readonly LandmarkSighting[])[], refine?: Refinement): MarksSolution {
+export function solveMarks(camera: SupposedCamera, dimensions: Dimensions, frames: readonly (readonly LandmarkSighting[])[], refine?: Refinement): MarksSolution {
   const generic = instrumentModel(dimensions);
   frames.forEach((sightings) => {
     if (sightings.length < 4) {
@@ -211,7 +213,7 @@ export function solveMarks(camera: Camera, dimensions: Dimensions, frames: reado
   const increments = [...frames.flatMap(() => POSE_INCREMENTS), 1e-4, ...SHAPE.map(() => 1e-2)];
   const marks = 2 * frames.reduce((n, f) => n + f.length, 0);
   const priors = marks + 1 + SHAPE.length;
-  const cameraOf = (state: State): Camera => ({ ...camera, focal: camera.focal * Math.exp(state.logFocal) });
+  const cameraOf = (state: State): Camera => ({ width: camera.width, height: camera.height, focal: camera.focal * Math.exp(state.logFocal) });
   const solved = solveLeastSquares<State>({
     start: refine
       ? { poses, logFocal: Math.log(refine.from.camera.focal / camera.focal), shape: refine.from.shape }
@@ -223,7 +225,7 @@ export function solveMarks(camera: Camera, dimensions: Dimensions, frames: reado
       const model = instrumentModel(dimensions, state.shape);
       const out: number[] = [];
       frames.forEach((sightings, i) => reprojection(cameraOf(state), model, state.poses[i]!, sightings, out));
-      out.push(state.logFocal / LOG_FOCAL_SIGMA, ...state.shape);
+      out.push(state.logFocal / (camera.logFocalSigma ?? LOG_FOCAL_SIGMA), ...state.shape);
       refine?.edges.forEach((edges, i) => edgeResiduals(cameraOf(state), model, state.poses[i]!, edges, out));
       return out;
     },
@@ -249,6 +251,7 @@ export function solveMarks(camera: Camera, dimensions: Dimensions, frames: reado
     poses: solved.state.poses,
     misfit,
     worst: { frame: worst.frame, landmark: worst.landmark, distance: worst.distance },
+    cost: solved.cost,
     covariance: solved.covariance,
     unknowns,
   };

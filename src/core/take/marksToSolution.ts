@@ -1,6 +1,6 @@
 import { FOUND_END, GUESSED_END, type UnsureEnds } from '../bow/unsureEnds';
 import { checkMarks, type Marks, markedDimensions } from '../formats/marks';
-import { supposedCamera } from '../geometry/camera';
+import { type SupposedCamera, supposedCamera } from '../geometry/camera';
 import { facingOf, type Pose } from '../geometry/pose';
 import type { Vec2 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
@@ -81,9 +81,46 @@ function withDoubt(frame: MarkedFrame, factor: number): MarkedFrame {
 export interface SolvedMarks {
   /** Its poses are those of `frames`, then of `agreeing`. */
   readonly solution: MarksSolution;
+  /** What the camera is taken for before any measurement. */
+  readonly supposed: SupposedCamera;
   readonly dimensions: Dimensions;
   readonly frames: readonly MarkedFrame[];
   readonly agreeing: readonly MarkedFrame[];
+}
+
+/** A camera as it is supposed to be, and what the marks make of it. */
+interface Lens {
+  readonly supposed: SupposedCamera;
+  readonly solution: MarksSolution;
+}
+
+/** Zooms tried where nobody said with which the film was taken, beside the main lens: any between them may have been used. */
+const TRIED_ZOOMS = [0.5, 0.7, 1.4, 2, 2.8] as const;
+const UNSAID_SIGMA = 0.2;
+/**
+ * The marks must fit another lens so much better than the main one (squared sigmas; ours): a film zoomed in by a half, or taken
+ * with the wide lens, by 8 to 14 where they show much of the instrument; one taken with the main lens by 1 at most.
+ */
+const ANOTHER_LENS = 6;
+
+/** The lens that the marks speak for, the main one unless another explains them plainly better. */
+function likeliestLens(main: Lens, solve: (lens: Lens) => MarksSolution): Lens {
+  // Fewer points than tell of it, or none further off than they are usually marked.
+  if (main.solution.cost < ANOTHER_LENS) return main;
+  const others = TRIED_ZOOMS.flatMap((zoom): Lens[] => {
+    const supposed: SupposedCamera = { ...main.supposed, focal: zoom * main.supposed.focal, logFocalSigma: UNSAID_SIGMA };
+    const nearer = supposed.focal / main.solution.camera.focal;
+    const poses = main.solution.poses.map((pose): Pose => ({ ...pose, translation: [pose.translation[0], pose.translation[1], nearer * pose.translation[2]] }));
+    try {
+      return [{ supposed, solution: solve({ supposed, solution: { ...main.solution, camera: supposed, poses } }) }];
+    } catch {
+      // Through some lenses they cannot be seen so.
+      return [];
+    }
+  });
+  const best = others.reduce((a, b) => (b.solution.cost < a.solution.cost ? b : a), main);
+  const unit = Math.max(1, best.solution.misfit) ** 2;
+  return main.solution.cost - best.solution.cost > ANOTHER_LENS * unit ? best : main;
 }
 
 /**
@@ -99,21 +136,22 @@ export function solutionFromMarks(marks: Marks): SolvedMarks {
       "No frame has four or more marked points of the instrument. Mark the corners of the nut and of the fingerboard's end, then the outer strings at the bridge.",
     );
   }
-  const camera = supposedCamera(marks.video);
   const all = [...frames, ...framesOf(marks, marks.agreeing ?? []).filter(placesInstrument)];
-  const solve = (list: readonly MarkedFrame[]) =>
+  const solve = (list: readonly MarkedFrame[], { supposed, solution }: Partial<Lens> = {}) =>
     solveMarks(
-      camera,
+      supposed ?? supposedCamera(marks.video),
       dimensions,
       list.map((f) => f.sightings),
+      solution && { from: solution, edges: list.map(() => []) },
     );
-  const first = solve(all);
+  const said: Lens = { supposed: supposedCamera(marks.video), solution: solve(all) };
+  const { supposed, solution: first } = marks.video.zoom === undefined ? likeliestLens(said, (lens) => solve(all, lens)) : said;
   const doubted = all.map((frame, i) => (frame.found ? withDoubt(frame, lowViewFactor(first.poses[i]!)) : frame));
-  const solution = doubted.some((f, i) => f !== all[i]) ? solve(doubted) : first;
+  const solution = doubted.some((f, i) => f !== all[i]) ? solve(doubted, { supposed }) : first;
   if (solution.misfit > MAX_MISFIT) {
     throw new MarksError(
       `These marks do not fit a ${marks.instrument.size} ${marks.instrument.family}: "${solution.worst.landmark}" is ${Math.round(solution.worst.distance)} px from where it should be. Check that point, then the size, then whether low and high side are swapped.`,
     );
   }
-  return { solution, dimensions, frames: doubted.slice(0, frames.length), agreeing: doubted.slice(frames.length) };
+  return { solution, supposed, dimensions, frames: doubted.slice(0, frames.length), agreeing: doubted.slice(frames.length) };
 }

@@ -7,6 +7,7 @@ import { cross, normalize, scale, type Vec3 } from '../geometry/vec3';
 import { dimensionsOf } from '../instrument/dimensions';
 import type { Family } from '../instrument/family';
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../instrument/landmarks';
+import { logFocalSigma } from '../instrument/solveMarks';
 import { normal, seededRandom } from '../random';
 import { isLeftHanded, looksLeftHanded, mirrorMarks } from './handedness';
 import { markedFrames, solutionFromMarks } from './marksToSolution';
@@ -48,6 +49,41 @@ describe('ends of the bow', () => {
     const frame = (found: string[]) => markedFrames({ ...marks, frames: [{ t: 0, points: { ...marks.frames[0]!.points, ...ends }, found }] })[0]!;
     expect(frame(['bow.frog', 'bow.tip'])).toMatchObject({ unsure: { frog: 15, tip: 4 } });
     expect(frame(['bow.tip'])).toMatchObject({ unsure: { frog: 0, tip: 4 } });
+  });
+});
+
+describe('the lens', () => {
+  const zoomed = (zoom: number): Camera => ({ ...camera, focal: zoom * camera.focal });
+  const directions: Vec3[] = [
+    [-0.5, -0.5, 0.7],
+    [0.4, -0.6, 0.7],
+    [-0.1, -0.7, 0.7],
+  ];
+
+  it('is taken for another where the marks speak plainly for it', () => {
+    for (const [zoom, distance] of [
+      [0.5, 600],
+      [1.5, 800],
+    ] as const) {
+      // Seen along its middle line it could be another lens yet.
+      for (const toward of directions.slice(0, 2)) {
+        const { solution } = solutionFromMarks(marksFrom(toward, 'violin', '4/4', 3, distance, zoomed(zoom)));
+        const off = Math.abs(Math.log(solution.camera.focal / zoomed(zoom).focal));
+        expect(off).toBeLessThan(0.1);
+        expect(off).toBeLessThan(2 * logFocalSigma(solution));
+      }
+    }
+  });
+
+  it('stays the main one where it was that, and the one that was said whatever the marks say', () => {
+    for (let seed = 1; seed <= 12; seed++) {
+      const marks = marksFrom(directions[seed % 3]!, 'violin', '4/4', seed, 500 + 120 * seed);
+      expect(solutionFromMarks(marks).supposed).toEqual(camera);
+      const said = { ...marks, video: { ...marks.video, zoom: 0.7 } };
+      expect(solutionFromMarks(said).supposed.focal).toBeCloseTo(0.7 * camera.focal, 6);
+    }
+    const wide = marksFrom(directions[0]!, 'violin', '4/4', 3, 600, zoomed(0.5));
+    expect(solutionFromMarks({ ...wide, video: { ...wide.video, zoom: 1 } }).supposed).toEqual(camera);
   });
 });
 

@@ -4,7 +4,7 @@ import { BACK_POINTS, type BackPoint } from '../../core/body/lumbarArch';
 import { BODY_JOINTS, type BodyJoint, type BodySighting, mirrorBody, otherSide } from '../../core/body/sighting';
 import { withoutBystanders } from '../../core/body/whoPlays';
 import type { Marks } from '../../core/formats/marks';
-import { STEADIED_LOG_FOCAL_SIGMA, supposedCamera } from '../../core/geometry/camera';
+import { STEADIED_LOG_FOCAL_SIGMA } from '../../core/geometry/camera';
 import type { Pose } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { withFocalDoubt } from '../../core/geometry/zenith';
@@ -153,9 +153,9 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   const added = options.previous ? addedFrames(options.previous.marks, marks) : undefined;
   if (options.previous && added) return mend(source, marks, options.previous.measures, added, options);
 
-  const { solution: first, dimensions, frames, agreeing } = solutionFromMarks(marks);
+  const { solution: first, supposed, dimensions, frames, agreeing } = solutionFromMarks(marks);
   const frameAt = keptFrames(source);
-  const solution = await refineSolution(source, supposedCamera(marks.video), frameAt, first, dimensions, [...frames, ...agreeing]);
+  const solution = await refineSolution(source, supposed, frameAt, first, dimensions, [...frames, ...agreeing]);
   const context = bowContextOf({ family: marks.instrument.family, dimensions, solution });
   const anchorsOf = (list: readonly MarkedFrame[], poses: readonly Pose[]) =>
     list.map((frame, i): Anchor => ({ index: nearestIndex(source.times, frame.t), pose: poses[i]!, bow: frame }));

@@ -1,4 +1,4 @@
-import type { Camera } from '../../core/geometry/camera';
+import type { SupposedCamera } from '../../core/geometry/camera';
 import type { Dimensions } from '../../core/instrument/dimensions';
 import { type MarksSolution, solveMarks } from '../../core/instrument/solveMarks';
 import { nearestIndex } from '../../core/nearestIndex';
@@ -9,7 +9,7 @@ import { FOUND_SEARCH, findEdges } from '../instrument/edgeSearch';
 /** Solves the marks again, from the camera supposed before any measurement, together with the strings and edges of the fingerboard found in the marked frames, to a fraction of a pixel. */
 export async function refineSolution(
   source: FrameSource,
-  supposed: Camera,
+  supposed: SupposedCamera,
   frameAt: FrameAt,
   solution: MarksSolution,
   dimensions: Dimensions,
