@@ -3,12 +3,12 @@ import { PRESETS, scenarioOf } from '../synth/presets/presets';
 import type { Scenario } from '../synth/presets/scenario';
 
 /** What makes a clip hard for a tracker, for the table by difficulty. */
-export type Difficulty = 'plain' | 'frog hidden' | 'small picture' | 'dark' | 'blurred' | 'moving' | 'large or fast film' | 'hand from close by';
+export type Difficulty = 'plain' | 'frog hidden' | 'small picture' | 'dark' | 'blurred' | 'moving' | 'large or fast film' | 'another lens' | 'hand from close by';
 
 interface Kind {
   readonly preset: string;
   readonly difficulty?: Difficulty;
-  readonly film?: Partial<Pick<Scenario, 'width' | 'height' | 'framesPerSecond' | 'view' | 'frogMarked' | 'noise' | 'bitrate'>>;
+  readonly film?: Partial<Pick<Scenario, 'width' | 'height' | 'framesPerSecond' | 'view' | 'frogMarked' | 'noise' | 'bitrate' | 'fieldOfView'>>;
   /** Strokes kept of the preset's. */
   readonly strokes?: number;
   /** A fault played throughout. */
@@ -66,6 +66,9 @@ const KINDS: readonly Kind[] = [
   hold('hand-low', 'thumb-straight'),
   hold('hand-low', 'thumb-bent-back'),
   hold('hand-low', 'little-straight'),
+  // The wide lens, and one zoomed in by a half, of which nobody says so.
+  { preset: 'straight', difficulty: 'another lens', film: { fieldOfView: 102 } },
+  { preset: 'scroll-side', strokes: 4, difficulty: 'another lens', film: { ...SMALL, fieldOfView: 46 } },
 ];
 
 export interface AccuracyClip {

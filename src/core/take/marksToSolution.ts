@@ -103,6 +103,12 @@ const UNSAID_SIGMA = 0.2;
  */
 const ANOTHER_LENS = 6;
 
+/** How far the lens was zoomed by what the marks say, to a tenth; undefined where somebody said it, or they do not speak for another lens than the main one. */
+export function zoomByMarks({ solution, supposed }: SolvedMarks, marks: Marks): number | undefined {
+  const expected = supposedCamera(marks.video).focal;
+  return supposed.focal === expected ? undefined : Math.round((10 * solution.camera.focal) / expected) / 10;
+}
+
 /** The lens that the marks speak for, the main one unless another explains them plainly better. */
 function likeliestLens(main: Lens, solve: (lens: Lens) => MarksSolution): Lens {
   // Fewer points than tell of it, or none further off than they are usually marked.

@@ -10,7 +10,7 @@ import { INSTRUMENT_LANDMARKS, instrumentModel } from '../instrument/landmarks';
 import { logFocalSigma } from '../instrument/solveMarks';
 import { normal, seededRandom } from '../random';
 import { isLeftHanded, looksLeftHanded, mirrorMarks } from './handedness';
-import { markedFrames, solutionFromMarks } from './marksToSolution';
+import { markedFrames, solutionFromMarks, zoomByMarks } from './marksToSolution';
 import { gradeOf, type JudgedQuantity, viewFitness } from './viewFitness';
 
 const camera = cameraFromFieldOfView(1280, 720);
@@ -67,7 +67,10 @@ describe('the lens', () => {
     ] as const) {
       // Seen along its middle line it could be another lens yet.
       for (const toward of directions.slice(0, 2)) {
-        const { solution } = solutionFromMarks(marksFrom(toward, 'violin', '4/4', 3, distance, zoomed(zoom)));
+        const marks = marksFrom(toward, 'violin', '4/4', 3, distance, zoomed(zoom));
+        const solved = solutionFromMarks(marks);
+        const { solution } = solved;
+        expect(Math.abs(zoomByMarks(solved, marks)! - zoom)).toBeLessThan(0.16);
         const off = Math.abs(Math.log(solution.camera.focal / zoomed(zoom).focal));
         expect(off).toBeLessThan(0.1);
         expect(off).toBeLessThan(2 * logFocalSigma(solution));
@@ -79,6 +82,7 @@ describe('the lens', () => {
     for (let seed = 1; seed <= 12; seed++) {
       const marks = marksFrom(directions[seed % 3]!, 'violin', '4/4', seed, 500 + 120 * seed);
       expect(solutionFromMarks(marks).supposed).toEqual(camera);
+      expect(zoomByMarks(solutionFromMarks(marks), marks)).toBeUndefined();
       const said = { ...marks, video: { ...marks.video, zoom: 0.7 } };
       expect(solutionFromMarks(said).supposed.focal).toBeCloseTo(0.7 * camera.focal, 6);
     }

@@ -10,7 +10,7 @@ import { stringLines } from '../../core/instrument/strings';
 import { instrumentWire } from '../../core/instrument/wire';
 import { bowContextOf } from '../../core/measures/measureFrames';
 import { isLeftHanded, mirrorMarks } from '../../core/take/handedness';
-import { markedFrames, placesInstrument, solutionFromMarks } from '../../core/take/marksToSolution';
+import { markedFrames, placesInstrument, solutionFromMarks, zoomByMarks } from '../../core/take/marksToSolution';
 import { type PartFitness, playerFitness } from '../../core/take/playerFitness';
 import { type ViewFitness, viewFitness } from '../../core/take/viewFitness';
 import { searchBow, searchWholeBow } from '../bow/bowSearch';
@@ -26,7 +26,11 @@ export interface Wire {
 }
 
 /** What a view can judge of the bow, and of the player. */
-export type FitnessOfView = ViewFitness & { readonly player: readonly PartFitness[] };
+export type FitnessOfView = ViewFitness & {
+  readonly player: readonly PartFitness[];
+  /** How far the lens was zoomed, where nobody said and the marks do. */
+  readonly zoom?: number | undefined;
+};
 
 /** What could be accepted instead of being marked by hand. */
 export interface Suggestion {
@@ -41,7 +45,8 @@ function solve(given: Marks) {
   }
   const marks = left ? mirrorMarks(given) : given;
   const back = (p: Vec2): Vec2 => (left ? [given.video.width - p[0], p[1]] : p);
-  return { marks, back, left, ...solutionFromMarks(marks) };
+  const solved = solutionFromMarks(marks);
+  return { marks, back, left, zoom: zoomByMarks(solved, marks), ...solved };
 }
 
 const api = {
@@ -66,9 +71,9 @@ const api = {
   /** What the view can judge, told from the marks alone; undefined while they do not place the instrument. */
   fitness(given: Marks): FitnessOfView | undefined {
     try {
-      const { marks, solution, dimensions } = solve(given);
+      const { marks, solution, dimensions, zoom } = solve(given);
       const { family } = marks.instrument;
-      return { ...viewFitness(solution, dimensions, family), player: playerFitness(solution, dimensions, family) };
+      return { ...viewFitness(solution, dimensions, family), player: playerFitness(solution, dimensions, family), zoom };
     } catch {
       return undefined;
     }

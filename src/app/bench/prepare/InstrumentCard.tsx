@@ -12,6 +12,8 @@ export interface InstrumentCardProps {
   readonly onSide: (left: boolean) => void;
   /** Undefined where nobody can say. */
   readonly onZoom: (zoom: number | undefined) => void;
+  /** What the marks say of it where nobody did. */
+  readonly zoomByMarks: number | undefined;
   readonly task: Task;
   readonly onTask: (task: Task) => void;
   readonly onLoad: (file: File) => void;
@@ -26,7 +28,7 @@ const WIDE = 0.5;
 const select = 'h-8 min-w-0 flex-1 rounded-card border border-soft bg-white px-2';
 
 /** What is played on and what is played; marks from and to a file; measure. */
-export function InstrumentCard({ marks, onInstrument, onSide, onZoom, task, onTask, onLoad, onSave, measure }: InstrumentCardProps) {
+export function InstrumentCard({ marks, onInstrument, onSide, onZoom, zoomByMarks, task, onTask, onLoad, onSave, measure }: InstrumentCardProps) {
   const file = useRef<HTMLInputElement>(null);
   const { family, size, side } = marks.instrument;
   const { zoom } = marks.video;
@@ -57,7 +59,7 @@ export function InstrumentCard({ marks, onInstrument, onSide, onZoom, task, onTa
           value={zoom ?? ''}
           onChange={(e) => onZoom(e.target.value === '' ? undefined : Number(e.target.value))}
         >
-          <option value="">zoom not said</option>
+          <option value="">{zoomByMarks === undefined ? 'zoom not said' : `${zoomByMarks}× by the marks`}</option>
           {zooms.map((z) => (
             <option key={z} value={z}>
               {z === WIDE ? `${z}× wide lens` : `${z}× zoom`}

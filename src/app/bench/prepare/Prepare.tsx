@@ -360,6 +360,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           onInstrument={setInstrument}
           onSide={setSide}
           onZoom={(zoom) => void setZoom(zoom)}
+          zoomByMarks={solved.fitness?.zoom}
           task={take.task ?? 'ordinary'}
           onTask={(task) => saveTask.mutate(task)}
           onLoad={(file) => void importMarks(file)}
