@@ -59,7 +59,7 @@ export function InstrumentCard({ marks, onInstrument, onSide, onZoom, zoomByMark
           value={zoom ?? ''}
           onChange={(e) => onZoom(e.target.value === '' ? undefined : Number(e.target.value))}
         >
-          <option value="">{zoomByMarks === undefined ? 'zoom not said' : `${zoomByMarks}× by the marks`}</option>
+          <option value="">{zoomByMarks === undefined ? 'zoom not said' : `seems ${zoomByMarks}× zoom`}</option>
           {zooms.map((z) => (
             <option key={z} value={z}>
               {z === WIDE ? `${z}× wide lens` : `${z}× zoom`}
