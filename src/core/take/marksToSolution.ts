@@ -98,10 +98,11 @@ interface Lens {
 const TRIED_ZOOMS = [0.5, 0.7, 1.4, 2, 2.8] as const;
 const UNSAID_SIGMA = 0.2;
 /**
- * The marks must fit another lens so much better than the main one (squared sigmas; ours): a film zoomed in by a half, or taken
- * with the wide lens, by 8 to 14 where they show much of the instrument; one taken with the main lens by 1 at most.
+ * The marks must fit another lens so much better than the main one (squared sigmas; ours): films taken with the wide lens or zoomed
+ * in by a half do by 8 to 14 where they show much of the instrument, those taken with the main lens by 1 at most; of 60 instruments
+ * as unlike others as the model expects none spoke for a lens it was not seen through, of as many half as unlike again two did.
  */
-const ANOTHER_LENS = 6;
+const ANOTHER_LENS = 8;
 
 /** How far the lens was zoomed by what the marks say, to a tenth; undefined where somebody said it, or they do not speak for another lens than the main one. */
 export function zoomByMarks({ solution, supposed }: SolvedMarks, marks: Marks): number | undefined {
