@@ -74,6 +74,11 @@ async function main(): Promise<void> {
     await shoot('prepare-hand');
     await page.goto(`${server.url}/takes/ilvi-long-bows`);
     await page.getByRole('tab', { name: 'Hand' }).click();
+    // Its three pictures are decoded one after the other.
+    await page.waitForFunction(() => {
+      const hands = [...document.querySelectorAll<HTMLCanvasElement>('button[aria-label^="The hand at"] canvas')];
+      return hands.length > 0 && hands.every((c) => c.getContext('2d')!.getImageData(c.width / 2, c.height / 2, 1, 1).data[3]! > 0);
+    });
     await shoot('review-hand');
     await page.goto(`${server.url}/takes/oda-whole`);
     await page.getByRole('tab', { name: 'Body' }).click();

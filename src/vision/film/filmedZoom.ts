@@ -14,7 +14,6 @@ function numberIn(value: unknown): number | undefined {
   if (typeof value === 'string') return Number.parseFloat(value);
   if (!(value instanceof Uint8Array)) return undefined;
   const view = new DataView(value.buffer, value.byteOffset, value.byteLength);
-
   const { byteLength: size } = view;
   const whole = size === 1 ? view.getUint8(0) : size === 2 ? view.getUint16(0) : size === 4 ? view.getUint32(0) : size === 8 ? Number(view.getBigUint64(0)) : undefined;
   if (whole === undefined || isLens(whole)) return whole;

@@ -54,7 +54,7 @@ export function InstrumentCard({ marks, onInstrument, onSide, onZoom, zoomByMark
         </label>
         <select
           aria-label="How far the lens was zoomed"
-          title="What the phone's camera showed when the film was taken. Not said counts as 1×."
+          title="What the phone's camera showed when the film was taken. Not said, it is taken from the marks where they tell, else for 1×."
           className={select}
           value={zoom ?? ''}
           onChange={(e) => onZoom(e.target.value === '' ? undefined : Number(e.target.value))}
