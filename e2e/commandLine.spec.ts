@@ -96,6 +96,7 @@ for (const [what, args, reason] of [
     ],
     /on one line/,
   ],
+  ['a zoom no phone has', ['--video', 'demo/ilvi-tube-glide.mp4', '--marks', 'demo/ilvi-tube-glide.marks.json', '--zoom', 'wide'], /--zoom takes what the phone's camera showed/],
   ['no arguments', [], /usage: npm run measure/],
 ] as const) {
   test(`ends with one clear line on ${what}`, () => {

@@ -53,7 +53,7 @@ export interface TakeRecord {
   readonly plan?: PlanRecord;
   /** What was played; ordinary playing where absent. */
   readonly task?: Task;
-  /** How far the lens was zoomed, where the teacher said so. */
+  /** How far the lens was zoomed, where the teacher said so before there were marks; then these say it. */
   readonly zoom?: number;
   /** How much later the sound comes than the picture, seconds, where the teacher set it; measured otherwise. */
   readonly soundShift?: number;

@@ -44,16 +44,18 @@ export async function addTake(
 
 export const filmOf = async (db: Database, takeId: string): Promise<Blob | null> => (await db.media.get(takeId))?.blob ?? null;
 
-export async function saveMarks(db: Database, takeId: string, marks: Marks | undefined): Promise<void> {
+/** Puts fields of a take; what is undefined is taken out. */
+async function putFields(db: Database, takeId: string, fields: { readonly [Field in keyof TakeRecord]?: TakeRecord[Field] | undefined }): Promise<void> {
   await db.takes
     .where('id')
     .equals(takeId)
     .modify((take) => {
-      const writable = take as { marks?: Marks };
-      if (marks) writable.marks = marks;
-      else delete writable.marks;
+      Object.assign(take, fields);
+      for (const [name, value] of Object.entries(fields)) if (value === undefined) delete (take as Partial<TakeRecord>)[name as keyof TakeRecord];
     });
 }
+
+export const saveMarks = (db: Database, takeId: string, marks: Marks | undefined): Promise<void> => putFields(db, takeId, { marks });
 
 /** What looking for the instrument came to. */
 export async function saveStart(db: Database, takeId: string, start: StartRecord): Promise<void> {
@@ -86,29 +88,10 @@ export async function saveTask(db: Database, takeId: string, task: Task): Promis
 }
 
 /** How far the lens was zoomed; undefined where the teacher cannot say. What was found in the film with another lens in mind is forgotten. */
-export async function saveZoom(db: Database, takeId: string, zoom: number | undefined): Promise<void> {
-  await db.takes
-    .where('id')
-    .equals(takeId)
-    .modify((take) => {
-      const writable = take as { zoom?: number; start?: StartRecord };
-      delete writable.start;
-      if (zoom === undefined) delete writable.zoom;
-      else writable.zoom = zoom;
-    });
-}
+export const saveZoom = (db: Database, takeId: string, zoom: number | undefined): Promise<void> => putFields(db, takeId, { zoom, start: undefined });
 
 /** The teacher's own offset of the sound (seconds, + = sound late); undefined goes back to the measured one. */
-export async function saveSoundShift(db: Database, takeId: string, shift: number | undefined): Promise<void> {
-  await db.takes
-    .where('id')
-    .equals(takeId)
-    .modify((take) => {
-      const writable = take as { soundShift?: number };
-      if (shift === undefined) delete writable.soundShift;
-      else writable.soundShift = shift;
-    });
-}
+export const saveSoundShift = (db: Database, takeId: string, shift: number | undefined): Promise<void> => putFields(db, takeId, { soundShift: shift });
 
 export const measuresOf = async (db: Database, takeId: string): Promise<MeasuresRecord | null> => (await db.measures.get(takeId)) ?? null;
 

@@ -112,7 +112,7 @@ export function zoomByMarks({ solution, supposed }: SolvedMarks, marks: Marks): 
 
 /** The lens that the marks speak for, the main one unless another explains them plainly better. */
 function likeliestLens(main: Lens, solve: (lens: Lens) => MarksSolution): Lens {
-  // Fewer points than tell of it, or none further off than they are usually marked.
+  // None can fit them by so much better.
   if (main.solution.cost < ANOTHER_LENS) return main;
   const others = TRIED_ZOOMS.flatMap((zoom): Lens[] => {
     const supposed: SupposedCamera = { ...main.supposed, focal: zoom * main.supposed.focal, logFocalSigma: UNSAID_SIGMA };
@@ -120,7 +120,8 @@ function likeliestLens(main: Lens, solve: (lens: Lens) => MarksSolution): Lens {
     const poses = main.solution.poses.map((pose): Pose => ({ ...pose, translation: [pose.translation[0], pose.translation[1], nearer * pose.translation[2]] }));
     try {
       return [{ supposed, solution: solve({ supposed, solution: { ...main.solution, camera: supposed, poses } }) }];
-    } catch {
+    } catch (error) {
+      if (!(error instanceof MarksError)) throw error;
       // Through some lenses they cannot be seen so.
       return [];
     }

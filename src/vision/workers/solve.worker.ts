@@ -37,8 +37,16 @@ export interface Suggestion {
   readonly points: Readonly<Record<string, Vec2>>;
 }
 
-/** Solves marks as the measuring will, in the mirrored picture where the player is left-handed. */
+let last: { readonly key: string; readonly solved: ReturnType<typeof solveAnew> } | undefined;
+
+/** Solves marks as the measuring will, in the mirrored picture where the player is left-handed; the last ones are asked about several times. */
 function solve(given: Marks) {
+  const key = JSON.stringify(given);
+  if (last?.key !== key) last = { key, solved: solveAnew(given) };
+  return last.solved;
+}
+
+function solveAnew(given: Marks) {
   const left = given.instrument.side === 'left';
   if (!left && isLeftHanded(given)) {
     throw new MarksError('Low and high side look swapped. Check which side the lowest string is on; if this student plays left-handed, say so beside the size.');

@@ -22,9 +22,6 @@ export interface InstrumentCardProps {
   readonly measure?: { readonly disabled: boolean; readonly now: () => void };
 }
 
-/** Phones call their wide lens half a zoom. */
-const WIDE = 0.5;
-
 const select = 'h-8 min-w-0 flex-1 rounded-card border border-soft bg-white px-2';
 
 /** What is played on and what is played; marks from and to a file; measure. */
@@ -62,7 +59,7 @@ export function InstrumentCard({ marks, onInstrument, onSide, onZoom, zoomByMark
           <option value="">{zoomByMarks === undefined ? 'zoom not said' : `seems ${zoomByMarks}× zoom`}</option>
           {zooms.map((z) => (
             <option key={z} value={z}>
-              {z === WIDE ? `${z}× wide lens` : `${z}× zoom`}
+              {z < 1 ? `${z}× wide lens` : `${z}× zoom`}
             </option>
           ))}
         </select>

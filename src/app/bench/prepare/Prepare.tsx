@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { type Marks, marksToText, parseMarks } from '../../../core/formats/marks';
@@ -49,7 +49,9 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
     frames: [],
   };
   const kept = useMarksWithUndo(take.id, take.marks ?? fresh);
-  const own = kept.marks;
+  // Before anything is marked the take itself says with which lens it was filmed.
+  const noted = take.zoom ?? facts.zoom;
+  const own = useMemo(() => (kept.marks.frames.length > 0 ? kept.marks : { ...kept.marks, video: filmedAt(facts, noted) }), [kept.marks, facts, noted]);
   const [busy, setBusy] = useState(false);
   const last = useLastMarked(take.id).data;
   const proposals = useProposals(entry, own.frames.length > 0, busy);
@@ -168,9 +170,9 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const setSide = (left: boolean) => change({ ...own, instrument: { ...own.instrument, side: left ? 'left' : 'right' } });
   // What was found with another lens in mind is looked for anew; the teacher's own marks stay.
   const setZoom = async (zoom: number | undefined) => {
-    kept.change({ ...own, video: filmedAt(facts, zoom) });
+    if (own.frames.length > 0) return kept.change({ ...own, video: filmedAt(facts, zoom) });
     await saveZoom.mutateAsync(zoom);
-    if (own.frames.length === 0) starting.enqueue(take.id, 'next');
+    starting.enqueue(take.id, 'next');
   };
   const importMarks = async (file: File) => {
     try {
