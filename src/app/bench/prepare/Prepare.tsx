@@ -42,16 +42,16 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const saveTask = useSaveTask(take.id);
   const saveZoom = useSaveZoom(take.id);
   const { facts } = film;
+  // Before anything is marked the take itself, or its film, says with which lens it was taken.
+  const zoom = take.zoom ?? facts.zoom;
   const fresh: Marks = {
     format: 'gestometra-marks/1',
-    video: filmedAt(facts, take.zoom ?? facts.zoom),
+    video: filmedAt(facts, zoom),
     instrument: { family: student.family, size: student.size, ...(student.side ? { side: student.side } : {}) },
     frames: [],
   };
   const kept = useMarksWithUndo(take.id, take.marks ?? fresh);
-  // Before anything is marked the take itself says with which lens it was filmed.
-  const noted = take.zoom ?? facts.zoom;
-  const own = useMemo(() => (kept.marks.frames.length > 0 ? kept.marks : { ...kept.marks, video: filmedAt(facts, noted) }), [kept.marks, facts, noted]);
+  const own = useMemo(() => (kept.marks.frames.length > 0 ? kept.marks : { ...kept.marks, video: filmedAt(facts, zoom) }), [kept.marks, facts, zoom]);
   const [busy, setBusy] = useState(false);
   const last = useLastMarked(take.id).data;
   const proposals = useProposals(entry, own.frames.length > 0, busy);
@@ -169,9 +169,9 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const setInstrument = (family: Family, size: string) => change({ ...own, instrument: { ...own.instrument, family, size } });
   const setSide = (left: boolean) => change({ ...own, instrument: { ...own.instrument, side: left ? 'left' : 'right' } });
   // What was found with another lens in mind is looked for anew; the teacher's own marks stay.
-  const setZoom = async (zoom: number | undefined) => {
-    if (own.frames.length > 0) return kept.change({ ...own, video: filmedAt(facts, zoom) });
-    await saveZoom.mutateAsync(zoom);
+  const setZoom = async (said: number | undefined) => {
+    if (own.frames.length > 0) return kept.change({ ...own, video: filmedAt(facts, said) });
+    await saveZoom.mutateAsync(said);
     starting.enqueue(take.id, 'next');
   };
   const importMarks = async (file: File) => {
@@ -361,7 +361,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           marks={marks}
           onInstrument={setInstrument}
           onSide={setSide}
-          onZoom={(zoom) => void setZoom(zoom)}
+          onZoom={(said) => void setZoom(said)}
           zoomByMarks={solved.fitness?.zoom}
           task={take.task ?? 'ordinary'}
           onTask={(task) => saveTask.mutate(task)}
