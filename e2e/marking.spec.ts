@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Locator, type Page, test } from '@playwright/test';
+import { ALL_FORMATS, BufferSource, BufferTarget, Conversion, Input, MovOutputFormat, Output } from 'mediabunny';
 import { type Marks, parseMarks } from '../src/core/formats/marks';
+import { EQUIVALENT_FOCAL } from '../src/vision/film/filmedZoom';
 import { EMPTY } from './addresses';
 
 test.use({ baseURL: EMPTY });
@@ -9,9 +11,9 @@ test.use({ baseURL: EMPTY });
 /** Marks of the demo's take the film is the beginning of. */
 const demo: Marks = parseMarks(readFileSync('demo/ilvi-tube-glide.marks.json', 'utf8'));
 
-async function takeIn(page: Page): Promise<void> {
+async function takeIn(page: Page, film: Parameters<Locator['setInputFiles']>[0] = 'e2e/fixtures/two-bows.mp4'): Promise<void> {
   await page.goto('/');
-  await page.getByLabel('Choose a clip').setInputFiles('e2e/fixtures/two-bows.mp4');
+  await page.getByLabel('Choose a clip').setInputFiles(film);
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Student').selectOption('new');
   await dialog.getByLabel('Name').fill('Bram');
@@ -153,4 +155,23 @@ test('marks that do not fit are told, and marks of another film refused', async 
   await page.getByLabel('Marks file').setInputFiles('demo/ilvi-tube-glide.marks.json');
   await expect(page.getByText('16 marked here')).toBeVisible();
   await expect(page.getByText('This is enough to measure.')).toBeVisible();
+});
+
+test('a film that notes its lens: believed where the marks do not say it', async ({ page }) => {
+  const input = new Input({ formats: ALL_FORMATS, source: new BufferSource(readFileSync('e2e/fixtures/two-bows.mp4')) });
+  const target = new BufferTarget();
+  const output = new Output({ format: new MovOutputFormat({ metadataFormat: 'mdta' }), target });
+  const conversion = await Conversion.init({ input, output, tags: { raw: { [EQUIVALENT_FOCAL]: '13' } } });
+  await conversion.execute();
+  await takeIn(page, { name: 'wide.mov', mimeType: 'video/quicktime', buffer: Buffer.from(target.buffer!) });
+  const zoom = page.getByLabel('How far the lens was zoomed');
+  await expect(zoom).toHaveValue('0.5');
+
+  await page.getByLabel('Marks file').setInputFiles('demo/ilvi-tube-glide.marks.json');
+  await expect(page.getByText('This is enough to measure.')).toBeVisible();
+  await expect(zoom).toHaveValue('0.5');
+  await zoom.selectOption('1');
+  await expect(zoom).toHaveValue('1');
+  await zoom.selectOption('as the film notes it');
+  expect(parseMarks(await download(page, 'Save marks as a file')).video.zoom).toBe(0.5);
 });

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import type { MarksSolution } from '../instrument/solveMarks';
 import { solutionFromMarks } from '../take/marksToSolution';
-import { marksToText, parseMarks } from './marks';
+import { marksToText, parseMarks, withNotedZoom } from './marks';
 
 const demo = readFileSync('demo/ilvi-tube-glide.marks.json', 'utf8');
 const altered = (change: (marks: ReturnType<typeof parseMarks>) => void): string => {
@@ -21,6 +21,12 @@ describe('marks files', () => {
     const [near, far] = [once, twice].map((s) => s.poses[0]!.translation[2]) as [number, number];
     expect(twice.camera.focal / once.camera.focal).toBeGreaterThan(1.5);
     expect(far / near).toBeGreaterThan(1.5);
+  });
+  it('take the zoom from the film’s notes only where they do not say it', () => {
+    const said = parseMarks(altered((m) => Object.assign(m.video, { zoom: 2 })));
+    expect(withNotedZoom(parseMarks(demo), 0.5).video.zoom).toBe(0.5);
+    expect(withNotedZoom(said, 0.5)).toBe(said);
+    expect(withNotedZoom(parseMarks(demo), undefined)).toEqual(parseMarks(demo));
   });
   it('keep the frames that agree with a found one, and look at them as closely', () => {
     const withMore = altered((m) => Object.assign(m, { agreeing: [{ ...m.frames[0]!, t: 3, found: Object.keys(m.frames[0]!.points) }] }));

@@ -101,4 +101,8 @@ export function checkMarks(marks: Marks): void {
 export const markedDimensions = (marks: Marks): Dimensions =>
   dimensionsOf(marks.instrument.family, marks.instrument.size, marks.instrument.dimensions as Partial<Dimensions> | undefined);
 
+/** Marks that do not say how far the lens was zoomed, with what the film notes of it, where it does. */
+export const withNotedZoom = (marks: Marks, noted: number | undefined): Marks =>
+  noted === undefined || marks.video.zoom !== undefined ? marks : { ...marks, video: { ...marks.video, zoom: noted } };
+
 export const marksToText = (marks: Marks): string => `${JSON.stringify(marks, null, 1)}\n`;

@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import type { Marks } from '../../core/formats/marks';
+import { type Marks, withNotedZoom } from '../../core/formats/marks';
 import { listen } from '../../core/sound/hear';
 import type { TakeMeasures } from '../../core/take/analyse';
 import { TASK_FACTS, type Task } from '../../core/take/task';
@@ -36,9 +36,9 @@ const api = {
         landmarks ??= LandmarkNetwork.open();
         landmarks.catch(() => undefined);
         if (!previous?.measures.bodies) seeBodyBeside().catch(() => undefined);
-        return await measureTake(film, marks, {
+        return await measureTake(film, withNotedZoom(marks, film.zoom), {
           signal,
-          previous,
+          previous: previous && { ...previous, marks: withNotedZoom(previous.marks, film.zoom) },
           openBow: followBowBeside,
           listen: async (family) => {
             const sound = TASK_FACTS[task].soundLeftOut ? undefined : await film.sound();

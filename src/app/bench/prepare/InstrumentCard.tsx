@@ -14,6 +14,8 @@ export interface InstrumentCardProps {
   readonly onZoom: (zoom: number | undefined) => void;
   /** What the marks say of it where nobody did. */
   readonly zoomByMarks: number | undefined;
+  /** The film notes it, and is believed where nobody says. */
+  readonly zoomNoted: boolean;
   readonly task: Task;
   readonly onTask: (task: Task) => void;
   readonly onLoad: (file: File) => void;
@@ -25,7 +27,7 @@ export interface InstrumentCardProps {
 const select = 'h-8 min-w-0 flex-1 rounded-card border border-soft bg-white px-2';
 
 /** What is played on and what is played; marks from and to a file; measure. */
-export function InstrumentCard({ marks, onInstrument, onSide, onZoom, zoomByMarks, task, onTask, onLoad, onSave, measure }: InstrumentCardProps) {
+export function InstrumentCard({ marks, onInstrument, onSide, onZoom, zoomByMarks, zoomNoted, task, onTask, onLoad, onSave, measure }: InstrumentCardProps) {
   const file = useRef<HTMLInputElement>(null);
   const { family, size, side } = marks.instrument;
   const { zoom } = marks.video;
@@ -51,12 +53,12 @@ export function InstrumentCard({ marks, onInstrument, onSide, onZoom, zoomByMark
         </label>
         <select
           aria-label="How far the lens was zoomed"
-          title="What the phone's camera showed when the film was taken. Not said, it is taken from the marks where they tell, else for 1×."
+          title="What the phone's camera showed when the film was taken. Not said, it is taken from the film's notes or from the marks where they tell, else for 1×."
           className={select}
           value={zoom ?? ''}
           onChange={(e) => onZoom(e.target.value === '' ? undefined : Number(e.target.value))}
         >
-          <option value="">{zoomByMarks === undefined ? 'zoom not said' : `seems ${zoomByMarks}× zoom`}</option>
+          <option value="">{zoomNoted ? 'as the film notes it' : zoomByMarks === undefined ? 'zoom not said' : `seems ${zoomByMarks}× zoom`}</option>
           {zooms.map((z) => (
             <option key={z} value={z}>
               {z < 1 ? `${z}× wide lens` : `${z}× zoom`}

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { type Marks, marksToText, parseMarks } from '../../../core/formats/marks';
+import { type Marks, marksToText, parseMarks, withNotedZoom } from '../../../core/formats/marks';
 import { type Family, sideSign } from '../../../core/instrument/family';
 import { nearestIndex } from '../../../core/nearestIndex';
 import { doubtfulSpans } from '../../../core/take/doubt';
@@ -42,16 +42,18 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   const saveTask = useSaveTask(take.id);
   const saveZoom = useSaveZoom(take.id);
   const { facts } = film;
-  // Before anything is marked the take itself, or its film, says with which lens it was taken.
-  const zoom = take.zoom ?? facts.zoom;
   const fresh: Marks = {
     format: 'gestometra-marks/1',
-    video: filmedAt(facts, zoom),
+    video: filmedAt(facts, take.zoom),
     instrument: { family: student.family, size: student.size, ...(student.side ? { side: student.side } : {}) },
     frames: [],
   };
   const kept = useMarksWithUndo(take.id, take.marks ?? fresh);
-  const own = useMemo(() => (kept.marks.frames.length > 0 ? kept.marks : { ...kept.marks, video: filmedAt(facts, zoom) }), [kept.marks, facts, zoom]);
+  // Marks say with which lens the film was taken, before there are any the take; where nobody said it, the film's own notes do.
+  const own = useMemo(
+    () => withNotedZoom(kept.marks.frames.length > 0 ? kept.marks : { ...kept.marks, video: filmedAt(facts, take.zoom) }, facts.zoom),
+    [kept.marks, facts, take.zoom],
+  );
   const [busy, setBusy] = useState(false);
   const last = useLastMarked(take.id).data;
   const proposals = useProposals(entry, own.frames.length > 0, busy);
@@ -363,6 +365,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
           onSide={setSide}
           onZoom={(said) => void setZoom(said)}
           zoomByMarks={solved.fitness?.zoom}
+          zoomNoted={facts.zoom !== undefined}
           task={take.task ?? 'ordinary'}
           onTask={(task) => saveTask.mutate(task)}
           onLoad={(file) => void importMarks(file)}
@@ -374,7 +377,7 @@ export function Prepare({ entry, film, measures }: { entry: TakeWithStudent; fil
   );
 }
 
-/** What a film shows, with its zoom where that is known. */
+/** What a film shows, with its zoom where that was said. */
 const filmedAt = ({ width, height }: { readonly width: number; readonly height: number }, zoom: number | undefined): Marks['video'] => ({
   width,
   height,
