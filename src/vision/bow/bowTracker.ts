@@ -18,7 +18,7 @@ import { hairEnds, hairStations } from './hairInPicture';
 import { hairMiddle, type RibbonView } from './hairMiddle';
 import { type BowTemplate, type FoundLine, findLine, GAPS } from './lineSearch';
 import { type Belief, beliefFromEnds, type WholeBow } from './markedBow';
-import { withMistakes } from './mistakes';
+import { isRivalled, withMistakes } from './mistakes';
 import { RunningTemplate } from './runningTemplate';
 
 /** Samples every half pixel at 960 across. */
@@ -277,7 +277,7 @@ export class BowTracker {
     this.gap = found.gap;
     this.blind = frog || tip ? 0 : this.blind + 1;
     this.usual += (found.score > this.usual ? 0.05 : 0.02) * (found.score - this.usual);
-    if (found.score > 0.7 * this.usual) this.template.look.learn(across.values, 2 * across.half + 1);
+    if (found.score > 0.7 * this.usual && !isRivalled(found.rival)) this.template.look.learn(across.values, 2 * across.half + 1);
     this.believe(this.solve(pose, sighting, start));
     // Where the bow rests, its surroundings rest too and would be learnt as part of it.
     const position = this.belief!.state.position;
@@ -287,7 +287,7 @@ export class BowTracker {
       if (tip && (tip.score > 0.65 || tip.clear > 0.2)) this.tipPatch!.learn(frame, tip.point, u, scales.tip);
     }
     const slant = Math.max(Math.abs(scales.frog.slant), Math.abs(scales.tip.slant));
-    return withMistakes(sighting, { slant, placed: frame.index === this.placedIn, passedBy: passesBy(this.context, pose, found.a, found.b) ?? 0, unit });
+    return withMistakes(sighting, { slant, placed: frame.index === this.placedIn, passedBy: passesBy(this.context, pose, found.a, found.b) ?? 0, rival: found.rival, unit });
   }
 
   private endSighting(which: 'frog' | 'tip', { point, score }: FoundEnd, scale: EndScale, unit: number): EndSighting {
@@ -334,7 +334,7 @@ export class BowTracker {
     const strip = cutStrip(frame, stations, (reach + this.template!.half * PITCH) * unit, PITCH * unit);
     // The scale changes slowly: mostly the last one will do.
     const gaps = this.missed === 0 && frame.index % GAP_EVERY !== 0 ? [this.gap] : GAPS;
-    const found = findLine(strip, this.template!, { frog: expected * unit, tip: expected * unit }, gaps);
+    const found = findLine(strip, this.template!, { frog: expected * unit, tip: expected * unit }, unit, gaps);
     return found && { predicted, ends, strip, found };
   }
 

@@ -28,12 +28,20 @@ export interface FoundLine {
   readonly support: number;
   /** The scale of the cross sections that fitted best, one of {@link GAPS}. */
   readonly gap: number;
+  /** What the likeliest line that lies elsewhere is voted, over what this one is: near 1 the picture does not tell which is the bow. */
+  readonly rival: number;
 }
+
+/** Lines whose ends lie so many px (at 960 across) from those of another lie elsewhere: nearer ones cross the same bow (ours). */
+const ELSEWHERE = 4;
 
 /** Hair and stick seem nearer or farther apart as the bow tilts: cross sections are tried at these scales. */
 export const GAPS: readonly number[] = [0.9, 1, 1.12];
 
-const memory = { values: new Region(), like: new Region(), t: new Region(), w: new Region(), counts: new Region(), shares: new Region(), best: new Region() };
+/** Samples between the lines tried at first. */
+const COARSE = 2;
+
+const memory = { values: new Region(), like: new Region(), t: new Region(), w: new Region(), counts: new Region(), shares: new Region(), best: new Region(), all: new Region() };
 
 /** Likeness of each station's cross section to the bow's at every sideways offset; NaN where it cannot be told. */
 function likeness(strip: BowStrip, template: BowTemplate, reach: number, gaps: readonly number[]): { like: Float32Array; gap: number } {
@@ -79,11 +87,12 @@ function likeness(strip: BowStrip, template: BowTemplate, reach: number, gaps: r
 /**
  * Finds the hair line in a strip: every station votes for the sideways offsets at which it looks like the bow,
  * the two end offsets with the most votes win, then a robust fit through the stations' own peaks.
- * `gaps` are the scales tried. `expected` says how far (px, 1 sigma) each end may be from the strip's middle.
+ * `gaps` are the scales tried. `expected` says how far (px, 1 sigma) each end may be from the strip's middle; `unit` px at 960 across.
  */
-export function findLine(strip: BowStrip, template: BowTemplate, expected: { frog: number; tip: number }, gaps: readonly number[] = GAPS): FoundLine | undefined {
+export function findLine(strip: BowStrip, template: BowTemplate, expected: { frog: number; tip: number }, unit: number, gaps: readonly number[] = GAPS): FoundLine | undefined {
   const reach = strip.half - template.half;
   const span = 2 * reach + 1;
+  const elsewhere = (ELSEWHERE * unit) / strip.pitch;
   const { like, gap } = likeness(strip, template, reach, gaps);
   const usable: number[] = [];
   for (let k = 0; k < STATIONS; k++) if (!Number.isNaN(like[k * span + reach]!)) usable.push(k);
@@ -100,13 +109,23 @@ export function findLine(strip: BowStrip, template: BowTemplate, expected: { fro
   });
   const [countsAt, sharesAt, bestAt] = [memory.counts.hold(counts), memory.shares.hold(Float64Array.from(usable, share)), memory.best.take(24)];
   doubles(bestAt, 3).set([0, 0, Number.NEGATIVE_INFINITY]);
-  const voteAbout = (o1: number, o2: number, from: number, to: number, step: number) =>
-    kernels.vote(countsAt, span, sharesAt, usable.length, o1, o2, reach, from, to, step, strip.pitch / expected.frog, strip.pitch / expected.tip, bestAt);
-  voteAbout(0, 0, -reach, reach, 2);
+  const voteAbout = (o1: number, o2: number, from: number, to: number, step: number, all = 0) =>
+    kernels.vote(countsAt, span, sharesAt, usable.length, o1, o2, reach, from, to, step, strip.pitch / expected.frog, strip.pitch / expected.tip, bestAt, all);
+  const tries = Math.floor((2 * reach) / COARSE) + 1;
+  const all = memory.all.take(4 * tries * tries);
+  voteAbout(0, 0, -reach, reach, COARSE, all);
+  const votes = singles(all, tries * tries).slice();
   const [c1, c2] = doubles(bestAt, 2);
-  voteAbout(c1!, c2!, -2, 2, 1);
+  voteAbout(c1!, c2!, -COARSE, COARSE, 1);
   const [o1Best, o2Best] = doubles(bestAt, 2);
   const best = { o1: o1Best!, o2: o2Best! };
+  const voted = doubles(bestAt, 3)[2]! + 0.01 * (((best.o1 * strip.pitch) / expected.frog) ** 2 + ((best.o2 * strip.pitch) / expected.tip) ** 2);
+  let rival = 0;
+  for (let i = 0, o1 = -reach; i < tries; i++, o1 += COARSE) {
+    for (let j = 0, o2 = -reach; j < tries; j++, o2 += COARSE) {
+      if (Math.abs(o1 - best.o1) > elsewhere || Math.abs(o2 - best.o2) > elsewhere) rival = Math.max(rival, votes[i * tries + j]!);
+    }
+  }
 
   // Own peak of every station near the winning line, to a fraction of a sample.
   const peaks: { s: number; o: number; w: number }[] = [];
@@ -158,5 +177,6 @@ export function findLine(strip: BowStrip, template: BowTemplate, expected: { fro
     score: mean * (near.length / usable.length),
     support: near.length / usable.length,
     gap,
+    rival: rival / voted,
   };
 }

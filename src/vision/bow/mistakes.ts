@@ -23,6 +23,18 @@ const LINE_SEEN = 0.65;
  */
 const PASSES_BY = { from: 1, times: 2 } as const;
 
+/**
+ * Where another line is voted nearly as much the picture does not tell which of them is the bow: from so great a share on, greater for a bow that looks like
+ * itself, the line may be off by `times` what it is more, at most by `most` (px at 960 across; ours, from 1,400 lines of ten films of two renderers: of
+ * those rivalled by 0.84 and more, and less like a bow than 0.75, nine in ten were off by 8 px and more, most of them in a far and
+ * blurred film; of all others one in twenty).
+ */
+const RIVAL = { from: 0.84, ofClear: 0.92, times: 200, most: 20 } as const;
+const CLEAR = { from: 0.7, to: 0.8 } as const;
+
+/** Whether the picture hardly tells a line from another. */
+export const isRivalled = (rival: number): boolean => rival > RIVAL.from;
+
 /** What a sighting's doubt depends on besides its likeness. */
 interface SeenSo {
   /** How nearly the bow points at the camera (cosine). */
@@ -31,17 +43,21 @@ interface SeenSo {
   readonly placed: boolean;
   /** By how much its line passes by where a bow can touch the strings, px (see passesBy). */
   readonly passedBy: number;
+  /** What the likeliest line elsewhere is voted, over what its own is (see FoundLine). */
+  readonly rival: number;
   /** Pixels that one at 960 across has. */
   readonly unit: number;
 }
 
 /** The sighting with line and ends as unsure as those of a bow that looks so much like itself, and is seen so, are. */
-export function withMistakes(sighting: BowSighting, { slant, placed, passedBy, unit }: SeenSo): BowSighting {
+export function withMistakes(sighting: BowSighting, { slant, placed, passedBy, rival, unit }: SeenSo): BowSighting {
   const { line, score } = sighting;
   const mistake = MISTAKE * unit * Math.max(0, WELL_SEEN - score);
   const unsure = (end: BowSighting['frog']) => end && { ...end, sigma: Math.hypot(end.sigma, mistake), own: Math.hypot(end.own ?? end.sigma, mistake) };
   const besideStrings = PASSES_BY.times * Math.max(0, passedBy - PASSES_BY.from * unit);
-  const aside = Math.max(unit * LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, placed ? 0 : unit * endOnDoubt(slant), besideStrings);
+  const clear = Math.min(1, Math.max(0, (score - CLEAR.from) / (CLEAR.to - CLEAR.from)));
+  const undecided = Math.min(RIVAL.most, RIVAL.times * Math.max(0, rival - RIVAL.from - (RIVAL.ofClear - RIVAL.from) * clear));
+  const aside = Math.max(unit * LINE_MISTAKE * Math.max(0, LINE_SEEN - score) ** 2, placed ? 0 : unit * Math.max(endOnDoubt(slant), undecided), besideStrings);
   return {
     ...sighting,
     line: line && { ...line, sigmaA: Math.hypot(line.sigmaA, aside), sigmaB: Math.hypot(line.sigmaB, aside) },

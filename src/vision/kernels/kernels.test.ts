@@ -153,7 +153,7 @@ describe('votes for a line', () => {
     const [reach, n] = [12, 30];
     const span = 2 * reach + 1;
     const shares = Float64Array.from({ length: n }, (_, k) => k / (n - 1));
-    const [counts, where, best] = [new Region(), new Region(), new Region()];
+    const [counts, where, best, all] = [new Region(), new Region(), new Region(), new Region()];
     fc.assert(
       fc.property(fc.integer({ min: -10, max: 10 }), fc.integer({ min: -10, max: 10 }), fc.integer(), (o1, o2, seed) => {
         const random = seededRandom(seed);
@@ -163,8 +163,12 @@ describe('votes for a line', () => {
         });
         const at = best.take(24);
         doubles(at, 3).set([0, 0, Number.NEGATIVE_INFINITY]);
-        kernels.vote(counts.hold(table), span, where.hold(shares), n, 0, 0, reach, -reach, reach, 1, 0.01, 0.01, at);
+        const votes = all.take(4 * span * span);
+        kernels.vote(counts.hold(table), span, where.hold(shares), n, 0, 0, reach, -reach, reach, 1, 0.01, 0.01, at, votes);
         const [found1, found2, vote] = doubles(at, 3);
+        const voted = singles(votes, span * span);
+        expect(voted[(o1 + reach) * span + o2 + reach]).toBeCloseTo(1, 5);
+        expect(voted.filter((v) => v > 0.999)).toHaveLength(1);
         expect([found1, found2]).toEqual([o1, o2]);
         expect(vote).toBeCloseTo(1 - 0.01 * ((0.01 * o1) ** 2 + (0.01 * o2) ** 2), 5);
       }),

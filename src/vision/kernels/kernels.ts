@@ -24,6 +24,7 @@ interface Kernels {
     slope1: number,
     slope2: number,
     best: Address,
+    all: Address,
   ): void;
   cutAcross(luma: Address, width: number, height: number, x: number, y: number, ux: number, uy: number, half: number, pitch: number, work: Address, out: Address): void;
   cutPatch(luma: Address, width: number, height: number, x: number, y: number, ux: number, uy: number, along: number, da: number, across: number, db: number, out: Address): number;

@@ -119,10 +119,27 @@ function keep(slot: usize, sv: f64, svv: f64, stv: f64, sw: f64, stt: f64, top: 
 /**
  * The two end offsets, between `from` and `to` in steps of `step` about (c1, c2), for which stations vote most: `counts` holds what
  * each of `span` offsets counts at each of `n` stations, `shares` (doubles) where along the line those are; offsets off the middle
- * cost 0.01 (offset x slope)^2. `best` holds o1, o2 and the vote so far, and afterwards.
+ * cost 0.01 (offset x slope)^2. `best` holds o1, o2 and the vote so far, and afterwards. What each pair was voted, without that
+ * cost, is written to `all` (floats, o2 after o2), where that is not 0.
  */
-export function vote(counts: usize, span: i32, shares: usize, n: i32, c1: i32, c2: i32, reach: i32, from: i32, to: i32, step: i32, slope1: f64, slope2: f64, best: usize): void {
+export function vote(
+  counts: usize,
+  span: i32,
+  shares: usize,
+  n: i32,
+  c1: i32,
+  c2: i32,
+  reach: i32,
+  from: i32,
+  to: i32,
+  step: i32,
+  slope1: f64,
+  slope2: f64,
+  best: usize,
+  all: usize,
+): void {
   const middle = <f64>reach + 0.5;
+  let next = all;
   for (let o1 = c1 + from; o1 <= c1 + to; o1 += step) {
     const p1 = <f64>o1 * slope1;
     for (let o2 = c2 + from; o2 <= c2 + to; o2 += step) {
@@ -133,8 +150,13 @@ export function vote(counts: usize, span: i32, shares: usize, n: i32, c1: i32, c
         const o = <i32>Math.floor(<f64>o1 + lean * load<f64>(shares + ((<usize>k) << 3)) + middle);
         if (o >= 0 && o < span) sum += <f64>load<f32>(row + ((<usize>o) << 2));
       }
+      sum /= <f64>n;
+      if (all) {
+        store<f32>(next, <f32>sum);
+        next += 4;
+      }
       const p2 = <f64>o2 * slope2;
-      const v = sum / <f64>n - 0.01 * (p1 * p1 + p2 * p2);
+      const v = sum - 0.01 * (p1 * p1 + p2 * p2);
       if (v > load<f64>(best, 16)) {
         store<f64>(best, <f64>o1);
         store<f64>(best, <f64>o2, 8);
