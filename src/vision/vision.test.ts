@@ -181,7 +181,7 @@ describe('bow line', () => {
       [43, 195],
       [272, 66],
     ];
-    const found = findLine(cutStrip(withBow(c, d, texture(4)), stationsOf(a, b), 8 + 12, 0.5), template, { frog: 8, tip: 8 }, 1)!;
+    const found = findLine(cutStrip(withBow(c, d, texture(4)), stationsOf(a, b), 8 + 12, 0.5), template, { frog: 8, tip: 8 }, 4)!;
     const n = Math.hypot(d[0] - c[0], d[1] - c[1]);
     const off = (p: Vec2) => Math.abs(-(p[0] - c[0]) * ((d[1] - c[1]) / n) + (p[1] - c[1]) * ((d[0] - c[0]) / n));
     expect(off(found.a)).toBeLessThan(0.4);
@@ -200,7 +200,7 @@ describe('bow line', () => {
       [b[0], b[1] + by],
     ];
     const template = { half: 16, look: new RunningTemplate(cutStrip(withBow(a, b, texture(3)), stationsOf(a, b), 8, 0.5).values, () => 1) };
-    const rival = (ground: (x: number, y: number) => number) => findLine(cutStrip(withBow(a, b, ground), stationsOf(a, b), 8 + 14, 0.5), template, { frog: 8, tip: 8 }, 1)!.rival;
+    const rival = (ground: (x: number, y: number) => number) => findLine(cutStrip(withBow(a, b, ground), stationsOf(a, b), 8 + 14, 0.5), template, { frog: 8, tip: 8 }, 4)!.rival;
     const second = withBow(...beside(-14), texture(4));
     expect(rival((x, y) => second.luma[Math.floor(y) * second.width + Math.floor(x)]!)).toBeGreaterThan(0.8);
     expect(rival(texture(4))).toBeLessThan(0.7);

@@ -76,7 +76,8 @@ const bodies = (() => {
       return { frame: index, t, joints: everyJoint((joint) => ({ point: about(project(camera, places[joint] ?? hips)!), space: places[joint] ?? hips, seen: 0.99 })) };
     });
 })();
-const measured = (vertical: Zenith) => measureArm({ family: 'violin', dimensions, solution, vertical, tracked, bows, bodies });
+const measured = (vertical: Zenith, played: readonly (BowOnString | undefined)[] = bows) =>
+  measureArm({ family: 'violin', dimensions, solution, vertical, tracked, bows: played, bodies });
 
 describe('measuring the bow arm', () => {
   const known = measured({ direction: up, sigmaDeg: 0.7 });
@@ -100,6 +101,14 @@ describe('measuring the bow arm', () => {
     expect(doubt('arm_bow_gap_deg', supposed) - doubt('arm_bow_gap_deg', known)).toBeLessThan(0.7 * (doubt('elbow_rise_deg', supposed) - doubt('elbow_rise_deg', known)));
     const { elbow_rise_deg: rise } = supposed.frames[30]!;
     expect(Math.abs(rise!.value - elbowRise(arms[30]!, up))).toBeLessThan(2 * rise!.u);
+  });
+
+  it('tells nothing of an arm that lifts the bow to the string or puts it down, and all of one whose bow is out of sight for a moment', () => {
+    const played = bows.map((bow, i) => (i < 18 || i > 47 || (i > 28 && i < 32) ? undefined : bow));
+    const { frames, arms: drawn } = measured({ direction: up, sigmaDeg: 0.7 }, played);
+    const told = frames.flatMap((f, i) => (f.elbow_angle_deg ? [i] : []));
+    expect([told[0], told.at(-1), told.length]).toEqual([18, 47, 30]);
+    expect(drawn.map((a) => a.frame)).toEqual([20, 25, 30, 35, 40, 45]);
   });
 
   it('draws the same arm whichever way up is known', () => {

@@ -61,7 +61,7 @@ const MODEL_RATIO = 0.12;
  * lies within 2 u in 98 to 99 % of a film's frames in the mean, with 1 in 99 to 100 %).
  */
 const SHARE = { angle: 0.85, rise: 0.55, elevation: 0.65, gap: 0.65, heading: 0.65 } as const;
-/** Looks at an arm further than this from one in which the bow was on its string are left out (seconds, ours). */
+/** An arm is looked at and told at most so long after, and before, a frame in which the bow was on its string (seconds, ours). */
 const BOW_NEAR = 0.3;
 /** Beyond these (1 sigma) a number is not worth showing. */
 const LIMIT_DEG = 20;
@@ -79,12 +79,15 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
     const bow = input.bows[i];
     return pose && bow && bowInSpace(context, pose, bow);
   };
-  const bowAt = bodies.flatMap(({ frame, t }) => (place.has(frame) && inSpace(place.get(frame)!) ? [t] : []));
+  const plays = playing(
+    tracked.map((f) => f.t),
+    (i) => inSpace(i) !== undefined,
+  );
   const evidence = bodies.flatMap((body): ArmEvidence[] => {
     const i = place.get(body.frame);
     if (i === undefined) return [];
-    // An arm that only carries the bow about is tied to nothing, and not what is asked for.
-    if (!input.marked?.has(body.frame) && !bowAt.some((t) => Math.abs(t - body.t) <= BOW_NEAR)) return [];
+    // An arm that only carries the bow about, or lifts it to the string, is tied to nothing, and not what is asked for.
+    if (!input.marked?.has(body.frame) && !plays[i]) return [];
     const { pose } = tracked[i]!;
     return [{ body, bow: inSpace(i), instrument: pose && { endButton: toOuter(pose, solution.model.landmarks['instrument.endButton']), ahead: rotate(pose.rotation, [1, 0, 0]) } }];
   });
@@ -133,7 +136,7 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
   const frames = tracked.map((frame, i) => {
     const values: Partial<Record<Quantity, Measured>> = {};
     const near = between(times, frame.t);
-    if (!near) return values;
+    if (!near || !(plays[i] || [near.a, near.b].some((k) => input.marked?.has(evidence[k]!.body.frame)))) return values;
     const arm = armBetween(fit.frames[near.a]!, fit.frames[near.b]!, near.share);
     const sigma = sigmas[near.share < 0.5 ? near.a : near.b]!;
     for (const [name, { value, limit }] of Object.entries(tellable(i)) as [Quantity, Tellable][]) {
@@ -156,6 +159,23 @@ export function measureArm(input: ArmMeasuring): ArmMeasures {
     };
   });
   return { frames, arms, fit };
+}
+
+/** Whether in each frame the bow was on its string, or was so shortly before and is shortly after. */
+function playing(times: readonly number[], on: (frame: number) => boolean): boolean[] {
+  const within = (order: readonly number[]): boolean[] => {
+    const out: boolean[] = [];
+    let last: number | undefined;
+    for (const i of order) {
+      if (on(i)) last = times[i];
+      out[i] = last !== undefined && Math.abs(times[i]! - last) <= BOW_NEAR;
+    }
+    return out;
+  };
+  const order = times.map((_, i) => i);
+  const after = within(order);
+  const before = within(order.toReversed());
+  return after.map((a, i) => a && before[i]!);
 }
 
 interface Tellable {

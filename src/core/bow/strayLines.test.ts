@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { TrackedFrame } from '../measures/measureFrames';
-import type { BowSighting } from './sighting';
+import { type BowSighting, NO_BOW } from './sighting';
 import { withDoubtOfNeighbours, withoutStrayLines } from './strayLines';
 
 const END = { point: [0, 0], sigma: 2 } as const;
@@ -49,6 +49,14 @@ describe('lines that are not the bow', () => {
         ),
       ),
     ).toEqual(range(50, 120));
+  });
+  it('are those seen for a moment only, unless they look quite like the bow or lie near it', () => {
+    const momentary = (at: number, score: number) => film(120, (i) => (i === at || i === at + 1 ? seen(score, true, false) : i < 60 ? NO_BOW : seen(0.9, true, true)));
+    expect(kept(withoutStrayLines(momentary(30, 0.73)))).toEqual(range(60, 120));
+    expect(kept(withoutStrayLines(momentary(30, 0.88)))).toEqual([30, 31, ...range(60, 120)]);
+    expect(kept(withoutStrayLines(momentary(50, 0.73)))).toEqual([50, 51, ...range(60, 120)]);
+    expect(kept(withoutStrayLines(momentary(1, 0.73)))).toEqual([1, 2, ...range(60, 120)]);
+    expect(kept(withoutStrayLines(film(2, () => seen(0.5, true, true))))).toEqual([0, 1]);
   });
   it('leave the bow alone where it shows one end, or hides both for a moment', () => {
     fc.assert(

@@ -14,6 +14,12 @@ const LONGEST_ENDLESS = 1;
 const STRETCH_SHARE = 0.7;
 /** In such a stretch frames more alike than this may be the bow's own first or last ones. */
 const OWN_SHARE = 0.8;
+/**
+ * A bow that plays is seen for longer than the first, or near other sightings (seconds): what is seen for a moment in the midst of
+ * frames without one, less like a bow than this share of the usual, is something else (ours: a sleeve's edge while a bow
+ * rested before the player).
+ */
+const MOMENT = { lasts: 0.15, apart: 0.5, share: 0.9 } as const;
 /** A line is as doubtful as those so near in time, seconds, */
 const AROUND = 1;
 /** where most may be off by more than this, px (1 sigma), */
@@ -45,6 +51,11 @@ export function withoutStrayLines(tracked: readonly TrackedFrame[], held: Readon
     if (median(scores(frames, () => true)) >= STRETCH_SHARE * usual || inHand(frames)) continue;
     for (let i = from; i <= to; i++) if (tracked[i]!.sighting.score < OWN_SHARE * usual) stray.add(i);
   }
+  for (const [from, to] of moments(tracked)) {
+    const frames = tracked.slice(from, to + 1);
+    if (Math.max(...scores(frames, () => true)) >= MOMENT.share * usual || inHand(frames)) continue;
+    for (let i = from; i <= to; i++) stray.add(i);
+  }
   return tracked.map((frame, i) => (stray.has(i) && frame.sighting.line ? { ...frame, sighting: NO_BOW } : frame));
 }
 
@@ -65,6 +76,21 @@ export function withDoubtOfNeighbours(tracked: readonly TrackedFrame[]): Tracked
     if (around < ANYWHERE || own >= around) return frame;
     return { ...frame, sighting: { ...frame.sighting, line: { ...line, sigmaA: Math.max(line.sigmaA, around), sigmaB: Math.max(line.sigmaB, around) } } };
   });
+}
+
+/** First and last place of every short run of lines with many frames without one on both sides. */
+function moments(tracked: readonly TrackedFrame[]): [from: number, to: number][] {
+  const lines = tracked.flatMap((f, i) => (f.sighting.line ? [i] : []));
+  const apart = (a: number, b: number) => tracked[b]!.t - tracked[a]!.t > MOMENT.apart;
+  const out: [number, number][] = [];
+  for (let k = 0; k < lines.length; k++) {
+    const from = lines[k]!;
+    while (k + 1 < lines.length && !apart(lines[k]!, lines[k + 1]!)) k++;
+    const to = lines[k]!;
+    // Nothing is known of what lies beyond the film.
+    if (tracked[to]!.t - tracked[from]!.t < MOMENT.lasts && apart(0, from) && apart(to, tracked.length - 1)) out.push([from, to]);
+  }
+  return out;
 }
 
 /** First and last place of every stretch longer than {@link LONGEST_ENDLESS} in which no sighting is as asked. */

@@ -49,6 +49,8 @@ const UNSEEN_LINE = 8;
 const HAIR_HALF_MM = 5;
 /** Less like itself than this the line of a bow may be that of something else: nothing is said of its hair (ours). */
 const HAIR_SEEN = 0.55;
+/** A line is not the same bow's when an end of it lies so far aside: the hair's width, in a small bow so many px at 960 across (ours). */
+const ELSEWHERE = { hair: 2 * HAIR_HALF_MM, least: 4 } as const;
 /** Frames without either end in sight after which the bow is also tried further along its line, by how much (share of the hair), and how much better it must look there (ours). */
 const BLIND = 3;
 /** As if neither end had been in sight for so many frames: the ends are looked for about a quarter of the hair to either side (ours). */
@@ -334,7 +336,9 @@ export class BowTracker {
     const strip = cutStrip(frame, stations, (reach + this.template!.half * PITCH) * unit, PITCH * unit);
     // The scale changes slowly: mostly the last one will do.
     const gaps = this.missed === 0 && frame.index % GAP_EVERY !== 0 ? [this.gap] : GAPS;
-    const found = findLine(strip, this.template!, { frog: expected * unit, tip: expected * unit }, unit, gaps);
+    const { frog, tip } = this.scales(pose, predicted);
+    const elsewhere = Math.max(ELSEWHERE.least * unit, (ELSEWHERE.hair * (frog.across + tip.across)) / 2);
+    const found = findLine(strip, this.template!, { frog: expected * unit, tip: expected * unit }, elsewhere, gaps);
     return found && { predicted, ends, strip, found };
   }
 

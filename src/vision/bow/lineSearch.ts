@@ -32,8 +32,6 @@ export interface FoundLine {
   readonly rival: number;
 }
 
-/** Lines whose ends lie so many px (at 960 across) from those of another lie elsewhere: nearer ones cross the same bow (ours). */
-const ELSEWHERE = 4;
 
 /** Hair and stick seem nearer or farther apart as the bow tilts: cross sections are tried at these scales. */
 export const GAPS: readonly number[] = [0.9, 1, 1.12];
@@ -87,12 +85,13 @@ function likeness(strip: BowStrip, template: BowTemplate, reach: number, gaps: r
 /**
  * Finds the hair line in a strip: every station votes for the sideways offsets at which it looks like the bow,
  * the two end offsets with the most votes win, then a robust fit through the stations' own peaks.
- * `gaps` are the scales tried. `expected` says how far (px, 1 sigma) each end may be from the strip's middle; `unit` px at 960 across.
+ * `gaps` are the scales tried. `expected` says how far (px, 1 sigma) each end may be from the strip's middle, `elsewhere` how far (px)
+ * an end must lie from this line's for another to be its rival: nearer ones cross the same bow.
  */
-export function findLine(strip: BowStrip, template: BowTemplate, expected: { frog: number; tip: number }, unit: number, gaps: readonly number[] = GAPS): FoundLine | undefined {
+export function findLine(strip: BowStrip, template: BowTemplate, expected: { frog: number; tip: number }, elsewhere: number, gaps: readonly number[] = GAPS): FoundLine | undefined {
   const reach = strip.half - template.half;
   const span = 2 * reach + 1;
-  const elsewhere = (ELSEWHERE * unit) / strip.pitch;
+  const apart = elsewhere / strip.pitch;
   const { like, gap } = likeness(strip, template, reach, gaps);
   const usable: number[] = [];
   for (let k = 0; k < STATIONS; k++) if (!Number.isNaN(like[k * span + reach]!)) usable.push(k);
@@ -123,7 +122,7 @@ export function findLine(strip: BowStrip, template: BowTemplate, expected: { fro
   let rival = 0;
   for (let i = 0, o1 = -reach; i < tries; i++, o1 += COARSE) {
     for (let j = 0, o2 = -reach; j < tries; j++, o2 += COARSE) {
-      if (Math.abs(o1 - best.o1) > elsewhere || Math.abs(o2 - best.o2) > elsewhere) rival = Math.max(rival, votes[i * tries + j]!);
+      if (Math.abs(o1 - best.o1) > apart || Math.abs(o2 - best.o2) > apart) rival = Math.max(rival, votes[i * tries + j]!);
     }
   }
 
