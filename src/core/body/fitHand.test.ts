@@ -87,6 +87,15 @@ describe('the bow hand in space', () => {
     expect(Math.abs(fingerBends(straight, 'little', 1).pip - 8)).toBeLessThan(14);
     expect(thumbBends(round, 1).ip - thumbBends(straight, 1).ip).toBeGreaterThan(22);
   });
+  it('bends the fingers as they are where our own network has the whole hand deeper than it is', () => {
+    const { evidence, truth } = frames(6, handOfHold(65, 30), 2, 12, { seen: false, held: true });
+    const off = (by: number) => {
+      const found = fitted(evidence.map((e) => ({ ...e, held: e.held!.map((joint) => ({ ...joint, deeper: joint.deeper + by })) }))).frames;
+      return FINGERS.map((finger) => median(truth.map((p, i) => fingerBends(found[i]!, finger, 1).pip - fingerBends(p, finger, 1).pip)));
+    };
+    const [right, further, nearer] = [off(0), off(25), off(-25)];
+    for (const f of FINGERS.keys()) for (const wrong of [further, nearer]) expect(Math.abs(wrong[f]! - right[f]!), FINGERS[f]).toBeLessThan(3);
+  });
   it('is not drawn along by one joint that our own network takes for another', () => {
     const { evidence, truth } = frames(6, handOfHold(65, 30), 2, 9, { seen: false, held: true });
     const misled = evidence.map((e) => ({ ...e, held: e.held!.map((joint, k) => (k === 10 ? { ...joint, point: [joint.point[0] + 60, joint.point[1] - 40] as Vec2 } : joint)) }));

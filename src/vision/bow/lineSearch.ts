@@ -32,7 +32,6 @@ export interface FoundLine {
   readonly rival: number;
 }
 
-
 /** Hair and stick seem nearer or farther apart as the bow tilts: cross sections are tried at these scales. */
 export const GAPS: readonly number[] = [0.9, 1, 1.12];
 
@@ -88,7 +87,13 @@ function likeness(strip: BowStrip, template: BowTemplate, reach: number, gaps: r
  * `gaps` are the scales tried. `expected` says how far (px, 1 sigma) each end may be from the strip's middle, `elsewhere` how far (px)
  * an end must lie from this line's for another to be its rival: nearer ones cross the same bow.
  */
-export function findLine(strip: BowStrip, template: BowTemplate, expected: { frog: number; tip: number }, elsewhere: number, gaps: readonly number[] = GAPS): FoundLine | undefined {
+export function findLine(
+  strip: BowStrip,
+  template: BowTemplate,
+  expected: { frog: number; tip: number },
+  elsewhere: number,
+  gaps: readonly number[] = GAPS,
+): FoundLine | undefined {
   const reach = strip.half - template.half;
   const span = 2 * reach + 1;
   const apart = elsewhere / strip.pitch;
