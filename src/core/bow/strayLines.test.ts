@@ -57,6 +57,9 @@ describe('lines that are not the bow', () => {
     expect(kept(withoutStrayLines(momentary(50, 0.73)))).toEqual([50, 51, ...range(60, 120)]);
     expect(kept(withoutStrayLines(momentary(1, 0.73)))).toEqual([1, 2, ...range(60, 120)]);
     expect(kept(withoutStrayLines(film(2, () => seen(0.5, true, true))))).toEqual([0, 1]);
+    // One that alone is left of a stretch that was not the bow.
+    const amidst = film(160, (i) => (i === 40 ? seen(0.73, true, false) : i < 80 ? seen(0.5, false, false) : seen(0.9, true, true)));
+    expect(kept(withoutStrayLines(amidst))).toEqual(range(80, 160));
   });
   it('leave the bow alone where it shows one end, or hides both for a moment', () => {
     fc.assert(

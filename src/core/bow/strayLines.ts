@@ -51,7 +51,8 @@ export function withoutStrayLines(tracked: readonly TrackedFrame[], held: Readon
     if (median(scores(frames, () => true)) >= STRETCH_SHARE * usual || inHand(frames)) continue;
     for (let i = from; i <= to; i++) if (tracked[i]!.sighting.score < OWN_SHARE * usual) stray.add(i);
   }
-  for (const [from, to] of moments(tracked)) {
+  // What is left of such a stretch stands alone.
+  for (const [from, to] of moments(tracked, (i) => tracked[i]!.sighting.line !== undefined && !stray.has(i))) {
     const frames = tracked.slice(from, to + 1);
     if (Math.max(...scores(frames, () => true)) >= MOMENT.share * usual || inHand(frames)) continue;
     for (let i = from; i <= to; i++) stray.add(i);
@@ -79,8 +80,8 @@ export function withDoubtOfNeighbours(tracked: readonly TrackedFrame[]): Tracked
 }
 
 /** First and last place of every short run of lines with many frames without one on both sides. */
-function moments(tracked: readonly TrackedFrame[]): [from: number, to: number][] {
-  const lines = tracked.flatMap((f, i) => (f.sighting.line ? [i] : []));
+function moments(tracked: readonly TrackedFrame[], line: (i: number) => boolean): [from: number, to: number][] {
+  const lines = tracked.flatMap((_, i) => (line(i) ? [i] : []));
   const apart = (a: number, b: number) => tracked[b]!.t - tracked[a]!.t > MOMENT.apart;
   const out: [number, number][] = [];
   for (let k = 0; k < lines.length; k++) {

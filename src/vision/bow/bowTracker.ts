@@ -18,7 +18,7 @@ import { hairEnds, hairStations } from './hairInPicture';
 import { hairMiddle, type RibbonView } from './hairMiddle';
 import { type BowTemplate, type FoundLine, findLine, GAPS } from './lineSearch';
 import { type Belief, beliefFromEnds, type WholeBow } from './markedBow';
-import { isRivalled, withMistakes } from './mistakes';
+import { withMistakes } from './mistakes';
 import { RunningTemplate } from './runningTemplate';
 
 /** Samples every half pixel at 960 across. */
@@ -279,7 +279,7 @@ export class BowTracker {
     this.gap = found.gap;
     this.blind = frog || tip ? 0 : this.blind + 1;
     this.usual += (found.score > this.usual ? 0.05 : 0.02) * (found.score - this.usual);
-    if (found.score > 0.7 * this.usual && !isRivalled(found.rival)) this.template.look.learn(across.values, 2 * across.half + 1);
+    if (found.score > 0.7 * this.usual) this.template.look.learn(across.values, 2 * across.half + 1);
     this.believe(this.solve(pose, sighting, start));
     // Where the bow rests, its surroundings rest too and would be learnt as part of it.
     const position = this.belief!.state.position;

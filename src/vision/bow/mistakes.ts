@@ -32,9 +32,6 @@ const PASSES_BY = { from: 1, times: 2 } as const;
 const RIVAL = { from: 0.84, ofClear: 0.92, times: 200, most: 20 } as const;
 const CLEAR = { from: 0.7, to: 0.8 } as const;
 
-/** Whether the picture hardly tells a line from another. */
-export const isRivalled = (rival: number): boolean => rival > RIVAL.from;
-
 /** What a sighting's doubt depends on besides its likeness. */
 interface SeenSo {
   /** How nearly the bow points at the camera (cosine). */
