@@ -6,6 +6,7 @@ import { expect, test } from '@playwright/test';
 import { readyHolds, readyLength } from '../synth/motion/ready';
 import { DEMO_TAKES } from '../tools/demoCast';
 import { readTable, scoreAgainst } from '../tools/score';
+import { TWO_BOWS } from './films';
 
 const folder = mkdtempSync(join(tmpdir(), 'gestometra-'));
 
@@ -52,7 +53,7 @@ test('finds the bow from its tip alone when the hand hides the frog', () => {
   const marks = JSON.parse(readFileSync('demo/ilvi-tube-glide.marks.json', 'utf8'));
   for (const frame of marks.frames) delete frame.points['bow.frog'];
   const out = join(folder, 'tip-only');
-  const { status } = measure('--video', 'e2e/fixtures/two-bows.mp4', '--marks', file('tip-only.json', JSON.stringify(marks)), '--out', out);
+  const { status } = measure('--video', TWO_BOWS, '--marks', file('tip-only.json', JSON.stringify(marks)), '--out', out);
   expect(status).toBe(0);
   const measures = readTable(readFileSync(join(out, 'measures.csv'), 'utf8'));
   // The film is the beginning of that take: 130 pictures.

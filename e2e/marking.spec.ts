@@ -1,17 +1,17 @@
 import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Locator, type Page, test } from '@playwright/test';
-import { ALL_FORMATS, BufferSource, BufferTarget, Conversion, Input, MovOutputFormat, Output } from 'mediabunny';
 import { type Marks, parseMarks } from '../src/core/formats/marks';
 import { EQUIVALENT_FOCAL } from '../src/vision/film/filmedZoom';
 import { EMPTY } from './addresses';
+import { TWO_BOWS, twoBows } from './films';
 
 test.use({ baseURL: EMPTY });
 
 /** Marks of the demo's take the film is the beginning of. */
 const demo: Marks = parseMarks(readFileSync('demo/ilvi-tube-glide.marks.json', 'utf8'));
 
-async function takeIn(page: Page, film: Parameters<Locator['setInputFiles']>[0] = 'e2e/fixtures/two-bows.mp4'): Promise<void> {
+async function takeIn(page: Page, film: Parameters<Locator['setInputFiles']>[0] = TWO_BOWS): Promise<void> {
   await page.goto('/');
   await page.getByLabel('Choose a clip').setInputFiles(film);
   const dialog = page.getByRole('dialog');
@@ -158,12 +158,7 @@ test('marks that do not fit are told, and marks of another film refused', async 
 });
 
 test('a film that notes its lens: believed where the marks do not say it', async ({ page }) => {
-  const input = new Input({ formats: ALL_FORMATS, source: new BufferSource(readFileSync('e2e/fixtures/two-bows.mp4')) });
-  const target = new BufferTarget();
-  const output = new Output({ format: new MovOutputFormat({ metadataFormat: 'mdta' }), target });
-  const conversion = await Conversion.init({ input, output, tags: { raw: { [EQUIVALENT_FOCAL]: '13' } } });
-  await conversion.execute();
-  await takeIn(page, { name: 'wide.mov', mimeType: 'video/quicktime', buffer: Buffer.from(target.buffer!) });
+  await takeIn(page, { name: 'wide.mov', mimeType: 'video/quicktime', buffer: await twoBows({ [EQUIVALENT_FOCAL]: '13' }) });
   const zoom = page.getByLabel('How far the lens was zoomed');
   await expect(zoom).toHaveValue('0.5');
 

@@ -1,6 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { EMPTY } from './addresses';
+import { TWO_BOWS } from './films';
 
 test.use({ baseURL: EMPTY });
 
@@ -16,7 +17,7 @@ async function takeIn(page: Page, file: string) {
 }
 
 test('a film nobody marked is started by itself, confirmed with one key and measured', async ({ page }) => {
-  await takeIn(page, 'e2e/fixtures/two-bows.mp4');
+  await takeIn(page, TWO_BOWS);
   await expect(page.getByText('The instrument is being looked for')).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Does this lie on the instrument?' })).toBeVisible({ timeout: 400_000 });
   expect((await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze()).violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
@@ -32,7 +33,7 @@ test('a film nobody marked is started by itself, confirmed with one key and meas
 });
 
 test("what was found can be adjusted, and a point dragged becomes the teacher's", async ({ page }) => {
-  await takeIn(page, 'e2e/fixtures/two-bows.mp4');
+  await takeIn(page, TWO_BOWS);
   await expect(page.getByRole('heading', { name: 'Does this lie on the instrument?' })).toBeVisible({ timeout: 400_000 });
   await page.keyboard.press('j');
   await expect(page.getByRole('heading', { name: 'This is enough to measure.' })).toBeVisible();

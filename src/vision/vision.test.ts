@@ -200,10 +200,14 @@ describe('bow line', () => {
       [b[0], b[1] + by],
     ];
     const template = { half: 16, look: new RunningTemplate(cutStrip(withBow(a, b, texture(3)), stationsOf(a, b), 8, 0.5).values, () => 1) };
-    const rival = (ground: (x: number, y: number) => number) => findLine(cutStrip(withBow(a, b, ground), stationsOf(a, b), 8 + 14, 0.5), template, { frog: 8, tip: 8 }, 4)!.rival;
+    const rival = (ground: (x: number, y: number) => number, elsewhere: number) =>
+      findLine(cutStrip(withBow(a, b, ground), stationsOf(a, b), 8 + 14, 0.5), template, { frog: 8, tip: 8 }, elsewhere)!.rival;
     const second = withBow(...beside(-14), texture(4));
-    expect(rival((x, y) => second.luma[Math.floor(y) * second.width + Math.floor(x)]!)).toBeGreaterThan(0.8);
-    expect(rival(texture(4))).toBeLessThan(0.7);
+    const secondBow = (x: number, y: number) => second.luma[Math.floor(y) * second.width + Math.floor(x)]!;
+    expect(rival(secondBow, 4)).toBeGreaterThan(0.8);
+    expect(rival(texture(4), 4)).toBeLessThan(0.7);
+    // So near to a bow seen from close by it would be a part of it.
+    expect(rival(secondBow, 18)).toBeLessThan(0.7);
   });
 
   it('learns that the ground is not part of the bow', () => {

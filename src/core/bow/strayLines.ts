@@ -17,9 +17,9 @@ const OWN_SHARE = 0.8;
 /**
  * A bow that plays is seen for longer than the first, or near other sightings (seconds): what is seen for a moment in the midst of
  * frames without one, less like a bow than this share of the usual, is something else (ours: a sleeve's edge while a bow
- * rested before the player).
+ * rested before the player, 0.81 times as alike).
  */
-const MOMENT = { lasts: 0.15, apart: 0.5, share: 0.9 } as const;
+const MOMENT = { lasts: 0.15, apart: 0.5, share: 0.85 } as const;
 /** A line is as doubtful as those so near in time, seconds, */
 const AROUND = 1;
 /** where most may be off by more than this, px (1 sigma), */
@@ -31,7 +31,7 @@ const LEAST_HELD = 2;
 
 /**
  * The frames without the lines of what is not the bow: an edge, a string, a shelf, followed while the bow hung from its
- * hand. `held` tells by frame whether the bow arm could hold a bow there; where it does, the bow is believed.
+ * hand, or taken for it for a moment. `held` tells by frame whether the bow arm could hold a bow there; where it does, the bow is believed.
  */
 export function withoutStrayLines(tracked: readonly TrackedFrame[], held: ReadonlyMap<number, boolean> = new Map()): TrackedFrame[] {
   const either = ({ frog, tip }: BowSighting) => frog !== undefined || tip !== undefined;

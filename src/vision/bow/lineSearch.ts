@@ -113,23 +113,22 @@ export function findLine(
   });
   const [countsAt, sharesAt, bestAt] = [memory.counts.hold(counts), memory.shares.hold(Float64Array.from(usable, share)), memory.best.take(24)];
   doubles(bestAt, 3).set([0, 0, Number.NEGATIVE_INFINITY]);
-  const voteAbout = (o1: number, o2: number, from: number, to: number, step: number, all = 0) =>
-    kernels.vote(countsAt, span, sharesAt, usable.length, o1, o2, reach, from, to, step, strip.pitch / expected.frog, strip.pitch / expected.tip, bestAt, all);
-  const tries = Math.floor((2 * reach) / COARSE) + 1;
-  const all = memory.all.take(4 * tries * tries);
-  voteAbout(0, 0, -reach, reach, COARSE, all);
-  const votes = singles(all, tries * tries).slice();
+  /** Votes for all pairs of offsets of such a square, the last offset running fastest. */
+  const votesAbout = (o1: number, o2: number, half: number, step: number): Float32Array => {
+    const count = (Math.floor((2 * half) / step) + 1) ** 2;
+    const all = memory.all.take(4 * count);
+    kernels.vote(countsAt, span, sharesAt, usable.length, o1, o2, reach, -half, half, step, strip.pitch / expected.frog, strip.pitch / expected.tip, bestAt, all);
+    return singles(all, count).slice();
+  };
+  const coarse = votesAbout(0, 0, reach, COARSE);
   const [c1, c2] = doubles(bestAt, 2);
-  voteAbout(c1!, c2!, -COARSE, COARSE, 1);
+  const fine = votesAbout(c1!, c2!, COARSE, 1);
   const [o1Best, o2Best] = doubles(bestAt, 2);
   const best = { o1: o1Best!, o2: o2Best! };
-  const voted = doubles(bestAt, 3)[2]! + 0.01 * (((best.o1 * strip.pitch) / expected.frog) ** 2 + ((best.o2 * strip.pitch) / expected.tip) ** 2);
-  let rival = 0;
-  for (let i = 0, o1 = -reach; i < tries; i++, o1 += COARSE) {
-    for (let j = 0, o2 = -reach; j < tries; j++, o2 += COARSE) {
-      if (Math.abs(o1 - best.o1) > apart || Math.abs(o2 - best.o2) > apart) rival = Math.max(rival, votes[i * tries + j]!);
-    }
-  }
+  const voted = fine[(best.o1 - c1! + COARSE) * (2 * COARSE + 1) + best.o2 - c2! + COARSE]!;
+  const tries = Math.sqrt(coarse.length);
+  const isElsewhere = (n: number) => Math.abs(Math.floor(n / tries) * COARSE - reach - best.o1) > apart || Math.abs((n % tries) * COARSE - reach - best.o2) > apart;
+  const rival = coarse.reduce((most, v, n) => (v > most && isElsewhere(n) ? v : most), 0);
 
   // Own peak of every station near the winning line, to a fraction of a sample.
   const peaks: { s: number; o: number; w: number }[] = [];

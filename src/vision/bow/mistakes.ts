@@ -27,9 +27,10 @@ const PASSES_BY = { from: 1, times: 2 } as const;
  * Where another line is voted nearly as much the picture does not tell which of them is the bow: from so great a share on the line may be off
  * by `times` what it is more, at most by `most` (px at 960 across; ours, from 1,250 lines of nine films of two renderers: of
  * 103 rivalled by 0.84 and more, and less like a bow than 0.75, nine in ten were off by more than 5 px, all but eight of them in
- * one far and blurred film; of all others one in twenty). A bow that looks like itself bears a nearer rival.
+ * one far and blurred film; of all others one in twenty).
  */
 const RIVAL = { from: 0.84, ofClear: 0.92, times: 200, most: 20 } as const;
+/** More alike than the first a bow bears a nearer rival, from the second on that of one that looks like itself (ours). */
 const CLEAR = { from: 0.7, to: 0.8 } as const;
 
 /** What a sighting's doubt depends on besides its likeness. */

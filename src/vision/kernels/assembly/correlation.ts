@@ -120,7 +120,7 @@ function keep(slot: usize, sv: f64, svv: f64, stv: f64, sw: f64, stt: f64, top: 
  * The two end offsets, between `from` and `to` in steps of `step` about (c1, c2), for which stations vote most: `counts` holds what
  * each of `span` offsets counts at each of `n` stations, `shares` (doubles) where along the line those are; offsets off the middle
  * cost 0.01 (offset x slope)^2. `best` holds o1, o2 and the vote so far, and afterwards. What each pair was voted, without that
- * cost, is written to `all` (floats, o2 after o2), where that is not 0.
+ * cost, is written to `all` (floats, o2 running fastest).
  */
 export function vote(
   counts: usize,
@@ -151,10 +151,8 @@ export function vote(
         if (o >= 0 && o < span) sum += <f64>load<f32>(row + ((<usize>o) << 2));
       }
       sum /= <f64>n;
-      if (all) {
-        store<f32>(next, <f32>sum);
-        next += 4;
-      }
+      store<f32>(next, <f32>sum);
+      next += 4;
       const p2 = <f64>o2 * slope2;
       const v = sum - 0.01 * (p1 * p1 + p2 * p2);
       if (v > load<f64>(best, 16)) {
