@@ -1,6 +1,8 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
+import pMap, { pMapSkip } from 'p-map';
+import type { Browser } from 'playwright';
 import { marksToText } from '../src/core/formats/marks';
 import { MIDDLE_OF_STRIP } from '../src/core/rubric/rubric';
 import { accuracyClips } from './accuracyClips';
@@ -152,6 +154,40 @@ function printGroups(title: string, results: readonly Result[], key: (r: Result)
   );
 }
 
+/** Clips measured side by side: each keeps one core busy. */
+const AT_A_TIME = 2;
+
+/** Measures a clip and compares it with its truth. @throws Error in plain words where it cannot be measured. */
+async function resultOf(browser: Browser, url: string, clip: Clip, marksText: string): Promise<Result> {
+  const measured = await measureClip(browser, url, { video: clip.film, marksText, rubric: MIDDLE_OF_STRIP, stage: 'later' });
+  const measures = readTable(measured.measures);
+  const truth = readTable(readFileSync(clip.truth, 'utf8'));
+  const of = QUANTITIES.map((quantity) => [quantity, pairsOf(measures, truth, quantity)] as const);
+  const { named, right } = stringScore(measures, truth);
+  return {
+    clip,
+    pairs: Object.fromEntries(of.map(([q, { pairs }]) => [q, pairs])) as Record<Quantity, Pair[]>,
+    possible: Object.fromEntries(of.map(([q, { possible }]) => [q, possible])) as Record<Quantity, number>,
+    named,
+    right,
+    found: foundOf(measured.looked),
+    offset: offsetOf(measured.events, clip.late),
+    findings: (JSON.parse(measured.findings) as { findings: { fault: string; third: string }[] }).findings.map((f) => `${f.fault}(${f.third})`).join(' ') || '-',
+  };
+}
+
+/** Says how a clip started while the others are still to come; with LOOKS set, what each look at it found. */
+function tellStart(scored: Awaited<ReturnType<typeof scoreStart>>): void {
+  process.stderr.write(`${scored.clip.name}: ${scored.refused ?? `started, worst landmark ${scored.worst!.toFixed(1)} px`} in ${scored.seconds.toFixed(1)} s\n`);
+  if (!process.env.LOOKS) return;
+  for (const { index, player, light, placed, bow } of scored.start.looks) {
+    const instrument = placed
+      ? ` support ${placed.support.toFixed(2)} misfit ${placed.misfit.toFixed(3)} length ${placed.length.toFixed(0)} facing ${placed.facing.toFixed(2)} edges ${placed.edges?.toFixed(2) ?? '-'} depth ${placed.pose.translation[2].toFixed(0)}`
+      : '';
+    process.stderr.write(`   ${index} ${player ? 'player' : '-'} light ${light.toFixed(0)}${instrument}${bow ? ` bow ${bow.sure.toFixed(2)}` : ''}\n`);
+  }
+}
+
 /**
  * Measures seeded clips, rendered or taken from the cache, or with `--clips FOLDER` clips from elsewhere, and
  * prints how far off the numbers are: clip by clip, by view, by difficulty and in all. `--preset NAME` or `--seeds 101,102`
@@ -179,45 +215,42 @@ async function main(): Promise<void> {
     throw new Error(values.clips ? `There are no clips with marks and truth in ${values.clips}.` : 'There is no such clip. Presets and seeds are those of tools/accuracyClips.ts.');
   const server = await serveToolPages();
   const browser = await startBrowser();
-  const results: Result[] = [];
   const starts: StartScore[] = [];
+  const unmeasured: string[] = [];
+  let results: Result[];
   try {
+    const marked: { clip: Clip; marksText: string }[] = [];
+    // One at a time: how long each takes is told.
     for (const clip of clips) {
-      let marksText = readFileSync(clip.marks, 'utf8');
-      if (values['no-marks'] || values.starts) {
-        const scored = await scoreStart(browser, server.url, clip);
-        starts.push(scored);
-        process.stderr.write(`${clip.name}: ${scored.refused ?? `started, worst landmark ${scored.worst!.toFixed(1)} px`} in ${scored.seconds.toFixed(1)} s\n`);
-        if (process.env.LOOKS)
-          for (const l of scored.start.looks)
-            process.stderr.write(
-              `   ${l.index} ${l.player ? 'player' : '-'} light ${l.light.toFixed(0)}${l.placed ? ` support ${l.placed.support.toFixed(2)} misfit ${l.placed.misfit.toFixed(3)} length ${l.placed.length.toFixed(0)} facing ${l.placed.facing.toFixed(2)} edges ${l.placed.edges?.toFixed(2) ?? '-'} depth ${l.placed.pose.translation[2].toFixed(0)}` : ''}${l.bow ? ` bow ${l.bow.sure.toFixed(2)}` : ''}\n`,
-            );
-        if (values.starts || 'refused' in scored.start) continue;
-        marksText = marksToText(scored.start.candidates[0]!.marks);
+      if (!values['no-marks'] && !values.starts) {
+        marked.push({ clip, marksText: readFileSync(clip.marks, 'utf8') });
+        continue;
       }
-      const measured = await measureClip(browser, server.url, { video: clip.film, marksText, rubric: MIDDLE_OF_STRIP, stage: 'later' });
-      const measures = readTable(measured.measures);
-      const truth = readTable(readFileSync(clip.truth, 'utf8'));
-      const of = QUANTITIES.map((quantity) => [quantity, pairsOf(measures, truth, quantity)] as const);
-      const { named, right } = stringScore(measures, truth);
-      results.push({
-        clip,
-        pairs: Object.fromEntries(of.map(([q, { pairs }]) => [q, pairs])) as Record<Quantity, Pair[]>,
-        possible: Object.fromEntries(of.map(([q, { possible }]) => [q, possible])) as Record<Quantity, number>,
-        named,
-        right,
-        found: foundOf(measured.looked),
-        offset: offsetOf(measured.events, clip.late),
-        findings: (JSON.parse(measured.findings) as { findings: { fault: string; third: string }[] }).findings.map((f) => `${f.fault}(${f.third})`).join(' ') || '-',
-      });
-      process.stderr.write(`${clip.name}: done\n`);
+      const scored = await scoreStart(browser, server.url, clip);
+      starts.push(scored);
+      tellStart(scored);
+      if (!('refused' in scored.start)) marked.push({ clip, marksText: marksToText(scored.start.candidates[0]!.marks) });
     }
+    results = await pMap(
+      values.starts ? [] : marked,
+      async ({ clip, marksText }) => {
+        try {
+          const result = await resultOf(browser, server.url, clip, marksText);
+          process.stderr.write(`${clip.name}: done\n`);
+          return result;
+        } catch (error) {
+          unmeasured.push(`${clip.name} was not measured: ${(error as Error).message}`);
+          return pMapSkip;
+        }
+      },
+      { concurrency: AT_A_TIME },
+    );
   } finally {
     await browser.close();
     await server.close();
   }
   if (starts.length > 0) printStarts(starts);
+  for (const clip of unmeasured) console.log(clip);
   if (values.starts) return;
   console.log('Median / 95 % of the error, clip by clip');
   console.table(
