@@ -1,4 +1,4 @@
-import { type Camera, LOG_FOCAL_SIGMA, project } from '../geometry/camera';
+import { type Camera, LOG_FOCAL_SIGMA, project, type SupposedCamera } from '../geometry/camera';
 import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../geometry/pose';
 import type { Vec2 } from '../geometry/vec3';
 import { type ContourSighting, contourPlace, contourShape } from '../instrument/contours';
@@ -23,6 +23,11 @@ export interface Placings {
   readonly logFocal: number;
   readonly camera: Camera;
   readonly model: InstrumentModel;
+}
+
+/** What was laid on points and edges, and by how much it misses them and what is usual (squared sigmas; outliers count little). */
+export interface FittedPlacings extends Placings {
+  readonly cost: number;
 }
 
 /**
@@ -60,12 +65,12 @@ const LOCAL = POSE + 2;
  * @param robust edges further off than this (sigmas) lose their say
  */
 export function fitPlacings(
-  camera: Camera,
+  camera: SupposedCamera,
   dimensions: Dimensions,
   frames: readonly PlacingEvidence[],
   from: { readonly shape: Shape; readonly logFocal: number },
   robust: number,
-): Placings {
+): FittedPlacings {
   const generic = instrumentModel(dimensions);
   const local = LOCAL * frames.length;
   const globals = 1 + SHAPE.length + 2;
@@ -73,7 +78,7 @@ export function fitPlacings(
   const start = new Float64Array(local + globals);
   start[local] = from.logFocal;
   for (let i = 0; i < SHAPE.length; i++) start[local + 1 + i] = from.shape[i] ?? 0;
-  const focal = (logFocal: number): Camera => ({ ...camera, focal: camera.focal * Math.exp(logFocal) });
+  const focal = (logFocal: number): Camera => ({ width: camera.width, height: camera.height, focal: camera.focal * Math.exp(logFocal) });
   const shaping = contourShape();
   const terms: Term[] = frames.flatMap((frame, f): Term[] => {
     const pixel = networkPixel(camera, generic, frame.pose);
@@ -117,9 +122,9 @@ export function fitPlacings(
     ];
   });
   terms.push({ at: [shift, shift + 1], residuals: (values) => values.map((v) => v / FILM_SIGMA) });
-  terms.push({ at: [local], residuals: ([v]) => [v! / LOG_FOCAL_SIGMA] });
+  terms.push({ at: [local], residuals: ([v]) => [v! / (camera.logFocalSigma ?? LOG_FOCAL_SIGMA)] });
   for (let i = 0; i < SHAPE.length; i++) terms.push({ at: [local + 1 + i], residuals: ([v]) => [v!] });
-  const { values } = solveTerms({
+  const { values, cost } = solveTerms({
     start,
     local,
     half: LOCAL - 1,
@@ -129,7 +134,7 @@ export function fitPlacings(
   });
   const shape = values.slice(local + 1, shift);
   const logFocal = values[local]!;
-  return { poses: frames.map((frame, f) => stepPose(frame.pose, values, LOCAL * f)), shape, logFocal, camera: focal(logFocal), model: instrumentModel(dimensions, shape) };
+  return { poses: frames.map((frame, f) => stepPose(frame.pose, values, LOCAL * f)), shape, logFocal, camera: focal(logFocal), model: instrumentModel(dimensions, shape), cost };
 }
 
 const acrossOf = (image: Vec2, { place, across }: ContourSighting): number => (image[0] - place[0]) * across[0] + (image[1] - place[1]) * across[1];

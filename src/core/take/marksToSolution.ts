@@ -1,6 +1,7 @@
 import { FOUND_END, GUESSED_END, type UnsureEnds } from '../bow/unsureEnds';
 import { checkMarks, type Marks, markedDimensions } from '../formats/marks';
 import { type SupposedCamera, supposedCamera } from '../geometry/camera';
+import { otherLenses, zoomOfLens } from '../geometry/otherLenses';
 import { facingOf, type Pose } from '../geometry/pose';
 import type { Vec2 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
@@ -94,9 +95,6 @@ interface Lens {
   readonly solution: MarksSolution;
 }
 
-/** Zooms tried where nobody said with which the film was taken, beside the main lens: any between them may have been used. */
-const TRIED_ZOOMS = [0.5, 0.7, 1.4, 2, 2.8] as const;
-const UNSAID_SIGMA = 0.2;
 /**
  * The marks must fit another lens so much better than the main one (squared sigmas; ours): films taken with the wide lens or zoomed
  * in by a half do by 8 to 14 where they show much of the instrument, those taken with the main lens by 1 at most; of 60 instruments
@@ -104,28 +102,29 @@ const UNSAID_SIGMA = 0.2;
  */
 const ANOTHER_LENS = 8;
 
-/** How far the lens was zoomed by what the marks say, to a tenth; undefined where somebody said it, or they do not speak for another lens than the main one. */
+/** How far the lens was zoomed by what the marks say, to two figures; undefined where somebody said it, or they do not speak for another lens than the main one. */
 export function zoomByMarks({ solution, supposed }: SolvedMarks, marks: Marks): number | undefined {
   const expected = supposedCamera(marks.video).focal;
-  return supposed.focal === expected ? undefined : Math.round((10 * solution.camera.focal) / expected) / 10;
+  return supposed.focal === expected ? undefined : zoomOfLens(solution.camera.focal, expected);
 }
 
 /** The lens that the marks speak for, the main one unless another explains them plainly better. */
 function likeliestLens(main: Lens, solve: (lens: Lens) => MarksSolution): Lens {
   // None can fit them by so much better.
   if (main.solution.cost < ANOTHER_LENS) return main;
-  const others = TRIED_ZOOMS.flatMap((zoom): Lens[] => {
-    const supposed: SupposedCamera = { ...main.supposed, focal: zoom * main.supposed.focal, logFocalSigma: UNSAID_SIGMA };
-    const nearer = supposed.focal / main.solution.camera.focal;
-    const poses = main.solution.poses.map((pose): Pose => ({ ...pose, translation: [pose.translation[0], pose.translation[1], nearer * pose.translation[2]] }));
-    try {
-      return [{ supposed, solution: solve({ supposed, solution: { ...main.solution, camera: supposed, poses } }) }];
-    } catch (error) {
-      if (!(error instanceof MarksError)) throw error;
-      // Through some lenses they cannot be seen so.
-      return [];
-    }
-  });
+  const others = otherLenses(main.supposed)
+    .flat()
+    .flatMap((supposed): Lens[] => {
+      const nearer = supposed.focal / main.solution.camera.focal;
+      const poses = main.solution.poses.map((pose): Pose => ({ ...pose, translation: [pose.translation[0], pose.translation[1], nearer * pose.translation[2]] }));
+      try {
+        return [{ supposed, solution: solve({ supposed, solution: { ...main.solution, camera: supposed, poses } }) }];
+      } catch (error) {
+        if (!(error instanceof MarksError)) throw error;
+        // Through some lenses they cannot be seen so.
+        return [];
+      }
+    });
   const best = others.reduce((a, b) => (b.solution.cost < a.solution.cost ? b : a), main);
   const unit = Math.max(1, best.solution.misfit) ** 2;
   return main.solution.cost - best.solution.cost > ANOTHER_LENS * unit ? best : main;

@@ -1,4 +1,4 @@
-import { type Camera, project } from '../../core/geometry/camera';
+import { type Camera, project, type SupposedCamera } from '../../core/geometry/camera';
 import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { type ContourSighting, contourPlace } from '../../core/instrument/contours';
@@ -34,7 +34,7 @@ const CLEAR = 0.36;
 const CLEARER = 0.03;
 
 /** Lays an instrument placed by the network on the edges of its picture: all contours vote for a step together, then each edge is followed. */
-export function alignContours(picture: ColourPicture, camera: Camera, dimensions: Dimensions, placed: Pose, points: readonly LandmarkSighting[]): LaidInstrument {
+export function alignContours(picture: ColourPicture, camera: SupposedCamera, dimensions: Dimensions, placed: Pose, points: readonly LandmarkSighting[]): LaidInstrument {
   const usual = layDown(picture, camera, dimensions, placed, points, 1);
   if (usual.edges >= CLEAR) return usual;
   const looser = layDown(picture, camera, dimensions, placed, points, LOOSER);
@@ -49,7 +49,7 @@ export interface LaidInstrument {
   readonly points: readonly LandmarkSighting[];
 }
 
-function layDown(picture: ColourPicture, camera: Camera, dimensions: Dimensions, placed: Pose, points: readonly LandmarkSighting[], loose: number): LaidInstrument {
+function layDown(picture: ColourPicture, camera: SupposedCamera, dimensions: Dimensions, placed: Pose, points: readonly LandmarkSighting[], loose: number): LaidInstrument {
   const generic = instrumentModel(dimensions);
   let pose = placed;
   for (const search of VOTES) {
@@ -86,7 +86,7 @@ export interface FrameToAlign {
 }
 
 /** Follows the edges near placings that are nearly right, for one instrument and camera in all frames. */
-export function alignTogether(camera: Camera, dimensions: Dimensions, frames: readonly FrameToAlign[]): Placings {
+export function alignTogether(camera: SupposedCamera, dimensions: Dimensions, frames: readonly FrameToAlign[]): Placings {
   let fit = meanOf(
     camera,
     dimensions,

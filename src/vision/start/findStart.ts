@@ -1,13 +1,15 @@
 import type { BodyJoint, Joints } from '../../core/body/sighting';
 import type { BowContext } from '../../core/bow/residuals';
 import type { Marks } from '../../core/formats/marks';
-import { type Camera, type FilmedPicture, project, supposedCamera } from '../../core/geometry/camera';
+import { type FilmedPicture, project, type SupposedCamera, supposedCamera } from '../../core/geometry/camera';
+import { zoomOfLens } from '../../core/geometry/otherLenses';
 import { toOuter } from '../../core/geometry/pose';
 import { type Dimensions, dimensionsOf } from '../../core/instrument/dimensions';
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../../core/instrument/landmarks';
 import { bowContextFor } from '../../core/measures/measureFrames';
 import { chooseStart } from '../../core/start/chooseStart';
 import { type FusedPoint, fuseLooks, type Look } from '../../core/start/fuse';
+import { lensByPoints } from '../../core/start/lensByPoints';
 import { type FrameLook, isTrusted, type Refusal, worthOf } from '../../core/start/outcome';
 import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
 import { playerRegion, type Region } from '../../core/start/playerRegion';
@@ -95,11 +97,12 @@ async function seek(seeker: StartSeeker, onProgress: (done: number) => void): Pr
     const looks = firsts.map((f) => close.get(f) ?? { ...f.look, placed: undefined });
     const choice = chooseStart(seeker.withBow(looks), seeker.unit);
     if ('refused' in choice) return { refused: choice.refused, looks };
+    const { filmed, starts } = seeker.together(choice.starts);
     return {
-      candidates: seeker.together(choice.starts).map((look, _, all) => ({
+      candidates: starts.map((look, _, all) => ({
         frame: look.index,
         marks: startMarks(
-          seeker.filmed,
+          filmed,
           known,
           look,
           all.filter((l) => l !== look),
@@ -139,7 +142,7 @@ interface FirstLook {
 class StartSeeker {
   /** What the teacher said of the lens goes before what the file notes. */
   readonly filmed: FilmedPicture;
-  readonly camera: Camera;
+  readonly camera: SupposedCamera;
   readonly unit: number;
   private readonly mirror: boolean;
   private readonly dimensions: Dimensions;
@@ -211,11 +214,25 @@ class StartSeeker {
     return { ...look, placed, bow, neckHand: this.neckHand(placed, look.wrists) };
   }
 
-  /** Frames that agree, solved together for one instrument and one camera; the points are then those of the solution. */
-  together(starts: readonly FrameLook[]): FrameLook[] {
+  /** Frames that agree, solved together for one instrument and one camera; the points are then those of the solution. `filmed` says another lens where nobody did and the points do. */
+  together(starts: readonly FrameLook[]): { readonly filmed: FilmedPicture; readonly starts: readonly FrameLook[] } {
     const frames = starts.map(({ index, bow }) => ({ ...this.laid.get(index)!, bow }));
-    const fit = alignTogether(this.camera, this.dimensions, frames);
-    return starts.map((look, i) => ({
+    const byPoints =
+      this.filmed.zoom === undefined
+        ? lensByPoints(
+            this.camera,
+            this.dimensions,
+            frames.map(({ placed, points }) => ({ pose: placed.poses[0]!, points })),
+          )
+        : undefined;
+    const fit = byPoints
+      ? alignTogether(
+          byPoints.supposed,
+          this.dimensions,
+          frames.map((frame, f) => ({ ...frame, placed: { ...byPoints, poses: [byPoints.poses[f]!] } })),
+        )
+      : alignTogether(this.camera, this.dimensions, frames);
+    const placed = starts.map((look, i) => ({
       ...look,
       placed: {
         ...look.placed!,
@@ -226,6 +243,7 @@ class StartSeeker {
         }),
       },
     }));
+    return { filmed: byPoints ? { ...this.filmed, zoom: zoomOfLens(fit.camera.focal, this.camera.focal) } : this.filmed, starts: placed };
   }
 
   /** Which wrist is nearer to the nut. */
