@@ -95,6 +95,11 @@ describe('lines among those that may lie anywhere', () => {
   it('keep their say where they are well placed', () => {
     expect(doubts(range(0, 60).map((i) => (i % 9 === 0 ? 1 : 60)))[9]).toBe(1);
   });
+  it('lose it where they are less alike than the bow itself', () => {
+    const placed = (score: number) =>
+      withDoubtOfNeighbours(film(120, (i) => (i < 60 ? { ...off(i === 30 ? 1 : 60), score: i === 30 ? score : 0.6 } : seen(0.9, true, true))))[30]!.sighting.line!.sigmaA;
+    expect([placed(0.62), placed(0.85)]).toEqual([60, 1]);
+  });
   it('keep it in a film in which lines are now and then lost', () => {
     const given = range(0, 100).map((i) => (i % 3 === 0 ? 60 : 5 + (i % 7)));
     expect(doubts(given)).toEqual(given);

@@ -24,26 +24,34 @@ const MOMENT = { lasts: 0.15, apart: 0.5, share: 0.85 } as const;
 const AROUND = 1;
 /** where most may be off by more than this, px (1 sigma), */
 const ANYWHERE = 20;
-/** unless it is placed better than this, px. */
+/** unless it is placed better than this, px, and as alike as the bow's own frames: less alike, another line was placed as well (ours: 0.7 times, 36 to 90 px off). */
 const WELL_PLACED = 3;
 /** The arm speaks for a bow where it holds it in so many of the looks at the player, and most of them. */
 const LEAST_HELD = 2;
+
+const either = ({ frog, tip }: BowSighting) => frog !== undefined || tip !== undefined;
+const both = ({ frog, tip }: BowSighting) => frog !== undefined && tip !== undefined;
+
+/** How alike the cross sections of lines are, where their sightings are as asked. */
+const scores = (frames: readonly TrackedFrame[], of: (s: BowSighting) => boolean) => frames.flatMap(({ sighting: s }) => (s.line && of(s) ? [s.score] : []));
+
+/** How alike the bow usually is in a film: where both its ends were seen, or else one of them. */
+function usualScore(tracked: readonly TrackedFrame[]): number {
+  const sure = scores(tracked, both);
+  return median(sure.length > 0 ? sure : scores(tracked, either));
+}
 
 /**
  * The frames without the lines of what is not the bow: an edge, a string, a shelf, followed while the bow hung from its
  * hand, or taken for it for a moment. `held` tells by frame whether the bow arm could hold a bow there; where it does, the bow is believed.
  */
 export function withoutStrayLines(tracked: readonly TrackedFrame[], held: ReadonlyMap<number, boolean> = new Map()): TrackedFrame[] {
-  const either = ({ frog, tip }: BowSighting) => frog !== undefined || tip !== undefined;
-  const both = ({ frog, tip }: BowSighting) => frog !== undefined && tip !== undefined;
-  const scores = (frames: readonly TrackedFrame[], of: (s: BowSighting) => boolean) => frames.flatMap(({ sighting: s }) => (s.line && of(s) ? [s.score] : []));
   const inHand = (frames: readonly TrackedFrame[]) => {
     const looks = frames.flatMap((f) => held.get(f.index) ?? []);
     const holding = looks.filter(Boolean).length;
     return holding >= LEAST_HELD && 2 * holding > looks.length;
   };
-  const sure = scores(tracked, both);
-  const usual = median(sure.length > 0 ? sure : scores(tracked, either));
+  const usual = usualScore(tracked);
   const stray = new Set<number>();
   for (const [from, to] of stretches(tracked, either)) if (!inHand(tracked.slice(from, to + 1))) for (let i = from; i <= to; i++) stray.add(i);
   for (const [from, to] of stretches(tracked, both)) {
@@ -66,13 +74,15 @@ export function withoutStrayLines(tracked: readonly TrackedFrame[], held: Readon
  */
 export function withDoubtOfNeighbours(tracked: readonly TrackedFrame[]): TrackedFrame[] {
   const doubtOf = ({ sighting: { line } }: TrackedFrame) => line && Math.max(line.sigmaA, line.sigmaB);
+  const usual = usualScore(tracked);
+  const isWellPlaced = ({ sighting }: TrackedFrame, own: number) => own < WELL_PLACED && !(sighting.score < OWN_SHARE * usual);
   let [from, to] = [0, 0];
   return tracked.map((frame) => {
     while (tracked[from]!.t < frame.t - AROUND) from++;
     while (to < tracked.length && tracked[to]!.t <= frame.t + AROUND) to++;
     const own = doubtOf(frame);
     const { line } = frame.sighting;
-    if (!line || own === undefined || own < WELL_PLACED) return frame;
+    if (!line || own === undefined || isWellPlaced(frame, own)) return frame;
     const around = median(tracked.slice(from, to).flatMap((f) => doubtOf(f) ?? []));
     if (around < ANYWHERE || own >= around) return frame;
     return { ...frame, sighting: { ...frame.sighting, line: { ...line, sigmaA: Math.max(line.sigmaA, around), sigmaB: Math.max(line.sigmaB, around) } } };

@@ -15,6 +15,7 @@ import type { InstrumentModel } from '../instrument/landmarks';
 import type { MarksSolution } from '../instrument/solveMarks';
 import { levelMargin, stringLevels, stringLines } from '../instrument/strings';
 import { normal, seededRandom } from '../random';
+import { mean } from '../statistics';
 import type { FrameMeasures, Measured, Quantity } from './measures';
 import { drawAlternatives, poseOfDraw, poseSpread } from './posePerturbation';
 
@@ -58,6 +59,15 @@ const OWN = { contact: 0.8, skew: 0.55, inclination: 0.5, position: 0.7 } as con
 const MOST_STRING_DOUBT = 0.3;
 /** A frame without a seen bow is carried by its neighbours for this long (seconds, ours); beyond that it is absent. */
 const BRIDGE_GAP = 0.12;
+/**
+ * A line more doubtful than this (px at 960 across) tells no skew of its own. Away from one that does, the skew has gone its way: within some
+ * such seconds it may be anything that the player did in the film (ours: after a bow that draws an arc was lost, 8 to 35
+ * degrees off at u 4 to 6; in a close-up along a bow drawn straight, 0.5 off).
+ */
+const TELLING = 60;
+const CARRIED = 0.4;
+/** Fewer frames do not show what a player does. */
+const ENOUGH_TOLD = 10;
 const DRAWS = 24;
 /** Ends of the hair are recognised a little inward or outward of where they are (share of the hair; measured on synthetic clips). */
 const POSITION_ZERO = 0.008;
@@ -136,7 +146,8 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
     for (let i = 0; i < 4 * n; i++) systematic[i]! += (change[i]! * change[i]!) / DRAWS;
   }
 
-  const sightingAge = ageOfSighting(frames);
+  const sinceSeen = secondsFrom(frames, (f) => f.pose !== undefined && f.sighting.line !== undefined);
+  const sinceTold = secondsFrom(frames, ({ pose, sighting: { line } }) => pose !== undefined && line !== undefined && Math.max(line.sigmaA, line.sigmaB) < TELLING * unit);
   const length = solution.model.stringLength;
   const end = solution.model.fingerboardEndX;
   // If another string was played, the bow lies otherwise: the likelier reading is told, so the whole way to the other counts.
@@ -147,7 +158,11 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
   const u = (i: number, k: number, key: 'contact' | 'skew' | 'inclination' | 'position') =>
     Math.sqrt(ambiguity(i, key) + (OWN[key] * smoothed.sigma[i]![key]) ** 2 + SHARED[key] ** 2 * systematic[4 * i + k]!);
 
-  const seen = (i: number) => frames[i]!.pose !== undefined && sightingAge[i]! <= BRIDGE_GAP;
+  const seen = (i: number) => frames[i]!.pose !== undefined && sinceSeen[i]! <= BRIDGE_GAP;
+  const skews = smoothed.states.flatMap(({ skew }, i) => (sinceTold[i] === 0 ? [skew] : []));
+  const skewSpread = Math.sqrt(mean(skews.map((skew) => (skew - mean(skews)) ** 2)));
+  /** By how much the skew may have changed since a line told it, degrees. */
+  const gone = (i: number) => (sinceTold[i]! > 0 && skews.length >= ENOUGH_TOLD ? Math.SQRT2 * skewSpread * (1 - Math.exp(-sinceTold[i]! / CARRIED)) : 0);
   const bows = frames.map((_, i): BowOnString | undefined => (seen(i) ? { state: smoothed.states[i]!, string: smoothed.strings[i]! } : undefined));
   const measured = frames.map((frame, i): FrameMeasures => {
     const values: Partial<Record<Quantity, Measured>> = {};
@@ -158,7 +173,7 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
     if (seen(i)) {
       const s = smoothed.states[i]!;
       const index = smoothed.strings[i]!;
-      const [uc, us, ui, up] = [u(i, 0, 'contact'), u(i, 1, 'skew'), u(i, 2, 'inclination'), Math.hypot(u(i, 3, 'position'), POSITION_ZERO)];
+      const [uc, us, ui, up] = [u(i, 0, 'contact'), Math.hypot(u(i, 1, 'skew'), gone(i)), u(i, 2, 'inclination'), Math.hypot(u(i, 3, 'position'), POSITION_ZERO)];
       if (us < LIMIT.skew) set('skew_deg', s.skew, us);
       if (ui < LIMIT.inclination) {
         set('inclination_deg', s.inclination, ui);
@@ -214,16 +229,16 @@ function speedAt(frames: readonly TrackedFrame[], states: readonly { position: n
 }
 
 /** Seconds to the nearest frame in which the bow's line was seen. */
-function ageOfSighting(frames: readonly TrackedFrame[]): Float64Array {
+function secondsFrom(frames: readonly TrackedFrame[], shows: (f: TrackedFrame) => boolean): Float64Array {
   const age = new Float64Array(frames.length).fill(Number.POSITIVE_INFINITY);
   let last = Number.NEGATIVE_INFINITY;
   frames.forEach((f, i) => {
-    if (f.sighting.line && f.pose) last = f.t;
+    if (shows(f)) last = f.t;
     age[i] = f.t - last;
   });
   last = Number.POSITIVE_INFINITY;
   for (let i = frames.length - 1; i >= 0; i--) {
-    if (frames[i]!.sighting.line && frames[i]!.pose) last = frames[i]!.t;
+    if (shows(frames[i]!)) last = frames[i]!.t;
     age[i] = Math.min(age[i]!, last - frames[i]!.t);
   }
   return age;

@@ -30,15 +30,15 @@ function solutionFor(seed: number) {
   ]);
 }
 
-function clip(seed: number, lostFrom = -1, lostTo = -1, inclination = -7.75): { frames: TrackedFrame[]; skew: number; contact: number } {
-  const skew = 8;
+function clip(seed: number, lostFrom = -1, lostTo = -1, inclination = -7.75, skewAt = (_: number) => 8): { frames: TrackedFrame[]; skew: number; contact: number } {
+  const skew = skewAt(0);
   const contact = 30;
   const random = seededRandom(seed + 50);
   const string = stringLines(model, 'violin')[2]!;
   const solved = solutionFor(seed).poses[0]!;
   const frames = Array.from({ length: 100 }, (_, index): TrackedFrame => {
     const t = index / 25;
-    const line = hairLine({ contact, skew, inclination, position: 0.5 - 0.4 * Math.cos(3 * t) }, string, 650, 1);
+    const line = hairLine({ contact, skew: skewAt(t), inclination, position: 0.5 - 0.4 * Math.cos(3 * t) }, string, 650, 1);
     const image = (share: number, s = 0.4): Vec2 => {
       const p = project(camera, toOuter(pose, mix(line.frog, line.tip, share)))!;
       return [p[0] + s * normal(random), p[1] + s * normal(random)];
@@ -118,6 +118,21 @@ describe('measures', () => {
     const row = measuresToCsv(measures).split('\r\n')[56]!.split(',');
     expect(row[2]).toBe('');
     expect(row.at(-1)).toBe('');
+  });
+
+  it('doubt a skew that no line tells by what the player does in the film', () => {
+    const untold = (skewAt?: (t: number) => number) => {
+      const { frames } = clip(4, -1, -1, -7.75, skewAt);
+      const vague = ({ sighting: { line, ...rest } }: TrackedFrame) => ({ ...rest, line: line && { ...line, sigmaA: 1000, sigmaB: 1000 }, frog: undefined, tip: undefined });
+      return measure(
+        4,
+        frames.map((f, i) => (i >= 35 && i < 85 ? { ...f, sighting: vague(f) } : f)),
+      ).map(({ values }) => values.skew_deg);
+    };
+    const [steady, swinging] = [untold(), untold((t) => 16 * Math.sin(2.4 * t))];
+    expect(Math.abs(steady[60]!.value - 8)).toBeLessThan(2 * steady[60]!.u);
+    expect(swinging[30]!.u).toBeLessThan(3);
+    expect(swinging[60]?.u ?? Number.POSITIVE_INFINITY).toBeGreaterThan(steady[60]!.u + 4);
   });
 
   it('speak of pitch and roll only when up is known', () => {
