@@ -250,7 +250,7 @@ async function main(): Promise<void> {
     await server.close();
   }
   if (starts.length > 0) printStarts(starts);
-  for (const clip of unmeasured) console.log(clip);
+  for (const why of unmeasured) console.log(why);
   if (values.starts) return;
   console.log('Median / 95 % of the error, clip by clip');
   console.table(

@@ -56,8 +56,8 @@ const MEMORY = 0.35;
 /** How well the networks place joints in the picture, share of the torso: a frame's own error, and one that lasts through the clip (ours, from renders of two renderers). The elbow's lasts at 0 to 4 %, too, but left as free as that it is drawn about by what is supposed of the arm's lengths: with 2 % the forearm's slope is 0.4 to 1.2 degrees nearer in five of nine films, further off by 0.3 to 0.9 in three. */
 const JOINT_SIGMA = { shoulder: 0.05, elbow: 0.05, wrist: 0.05, otherShoulder: 0.06 } as const;
 const JOINT_BIAS = { shoulder: 0.04, elbow: 0.02, wrist: 0.035, otherShoulder: 0.05 } as const;
-/** The bow arm's shoulder is seen so much too high, share of the torso: where the arm is raised, at its top rather than in its middle (ours: in seven of eight films of two renderers by 0.01 to 0.07, in one too low by 0.04). */
-const SHOULDER_HIGH = 0.025;
+/** How much too high they are seen, share of the torso: a raised arm's shoulder at its top rather than in its middle (ours: violinists; in seven of eight films of two renderers by 0.01 to 0.05, in one too low by 0.04). */
+const JOINT_HIGH = { shoulder: 0.025, elbow: 0, wrist: 0, otherShoulder: 0 } as const;
 /** How far people's holds differ from the usual place of the wrist, mm of a grown player: through a clip, in how it goes along, and from frame to frame (ours). */
 const WRIST_SIGMA = { clip: [25, 20, 20], along: [50, 12, 20], frame: [14, 8, 9] } as const;
 const TRAVEL = [WRIST_AT_FROG.travel, 0, 0] as const;
@@ -124,7 +124,9 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
     prior(G(GLOBAL.segments + i), 0, spread);
   });
   JOINTS.forEach((joint, i) => {
-    for (const axis of [0, 1]) prior(G(GLOBAL.bias + 2 * i + axis), joint === 'shoulder' && axis === 1 ? -SHOULDER_HIGH * torso : 0, JOINT_BIAS[joint] * torso);
+    const at = GLOBAL.bias + 2 * i;
+    prior(G(at), 0, JOINT_BIAS[joint] * torso);
+    prior(G(at + 1), -JOINT_HIGH[joint] * torso, JOINT_BIAS[joint] * torso);
   });
   for (let i = 0; i < 3; i++) {
     prior(G(GLOBAL.tie + i), WRIST_AT_FROG.at[i]! * k, WRIST_SIGMA.clip[i]! * k);

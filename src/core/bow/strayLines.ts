@@ -1,4 +1,5 @@
 import type { TrackedFrame } from '../measures/measureFrames';
+import { runsOf } from '../runs';
 import { median } from '../statistics';
 import { type BowSighting, NO_BOW } from './sighting';
 
@@ -75,6 +76,7 @@ export function withoutStrayLines(tracked: readonly TrackedFrame[], held: Readon
 export function withDoubtOfNeighbours(tracked: readonly TrackedFrame[]): TrackedFrame[] {
   const doubtOf = ({ sighting: { line } }: TrackedFrame) => line && Math.max(line.sigmaA, line.sigmaB);
   const usual = usualScore(tracked);
+  // Where no end was ever seen nothing is usual, and the place alone counts.
   const isWellPlaced = ({ sighting }: TrackedFrame, own: number) => own < WELL_PLACED && !(sighting.score < OWN_SHARE * usual);
   let [from, to] = [0, 0];
   return tracked.map((frame) => {
@@ -106,13 +108,5 @@ function moments(tracked: readonly TrackedFrame[], line: (i: number) => boolean)
 
 /** First and last place of every stretch longer than {@link LONGEST_ENDLESS} in which no sighting is as asked. */
 function stretches(tracked: readonly TrackedFrame[], asked: (s: BowSighting) => boolean): [from: number, to: number][] {
-  const out: [number, number][] = [];
-  for (let from = 0; from < tracked.length; from++) {
-    if (asked(tracked[from]!.sighting)) continue;
-    let to = from;
-    while (to + 1 < tracked.length && !asked(tracked[to + 1]!.sighting)) to++;
-    if (tracked[to]!.t - tracked[from]!.t > LONGEST_ENDLESS) out.push([from, to]);
-    from = to;
-  }
-  return out;
+  return runsOf(tracked.flatMap((f, i) => (asked(f.sighting) ? [] : [i]))).filter(([from, to]) => tracked[to]!.t - tracked[from]!.t > LONGEST_ENDLESS);
 }

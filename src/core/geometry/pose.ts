@@ -13,6 +13,9 @@ export const toInner = (pose: Pose, outer: Vec3): Vec3 => rotateBack(pose.rotati
 /** Sine of the angle at which the camera stands over the inner frame's plane of x and y, -1..1: + on the side of its z axis. */
 export const facingOf = (pose: Pose): number => normalize(toInner(pose, [0, 0, 0]))[2];
 
+/** The pose so many times as far away in depth: through a lens longer by as much it looks about as large. */
+export const deepenPose = ({ rotation, translation: [x, y, z] }: Pose, times: number): Pose => ({ rotation, translation: [x, y, times * z] });
+
 /** Steps of a pose (see {@link stepPose}) for numerical derivatives: radians, mm. */
 export const POSE_INCREMENTS = [1e-5, 1e-5, 1e-5, 1e-2, 1e-2, 1e-2] as const;
 

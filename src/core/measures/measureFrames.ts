@@ -15,7 +15,7 @@ import type { InstrumentModel } from '../instrument/landmarks';
 import type { MarksSolution } from '../instrument/solveMarks';
 import { levelMargin, stringLevels, stringLines } from '../instrument/strings';
 import { normal, seededRandom } from '../random';
-import { mean } from '../statistics';
+import { deviation } from '../statistics';
 import type { FrameMeasures, Measured, Quantity } from './measures';
 import { drawAlternatives, poseOfDraw, poseSpread } from './posePerturbation';
 
@@ -160,9 +160,9 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
 
   const seen = (i: number) => frames[i]!.pose !== undefined && sinceSeen[i]! <= BRIDGE_GAP;
   const skews = smoothed.states.flatMap(({ skew }, i) => (sinceTold[i] === 0 ? [skew] : []));
-  const skewSpread = Math.sqrt(mean(skews.map((skew) => (skew - mean(skews)) ** 2)));
+  const skewSpread = skews.length >= ENOUGH_TOLD ? deviation(skews) : 0;
   /** By how much the skew may have changed since a line told it, degrees. */
-  const gone = (i: number) => (sinceTold[i]! > 0 && skews.length >= ENOUGH_TOLD ? Math.SQRT2 * skewSpread * (1 - Math.exp(-sinceTold[i]! / CARRIED)) : 0);
+  const drift = (i: number) => Math.SQRT2 * skewSpread * (1 - Math.exp(-sinceTold[i]! / CARRIED));
   const bows = frames.map((_, i): BowOnString | undefined => (seen(i) ? { state: smoothed.states[i]!, string: smoothed.strings[i]! } : undefined));
   const measured = frames.map((frame, i): FrameMeasures => {
     const values: Partial<Record<Quantity, Measured>> = {};
@@ -173,7 +173,7 @@ export function measureFrames(input: MeasuringInput): MeasuredBow {
     if (seen(i)) {
       const s = smoothed.states[i]!;
       const index = smoothed.strings[i]!;
-      const [uc, us, ui, up] = [u(i, 0, 'contact'), Math.hypot(u(i, 1, 'skew'), gone(i)), u(i, 2, 'inclination'), Math.hypot(u(i, 3, 'position'), POSITION_ZERO)];
+      const [uc, us, ui, up] = [u(i, 0, 'contact'), Math.hypot(u(i, 1, 'skew'), drift(i)), u(i, 2, 'inclination'), Math.hypot(u(i, 3, 'position'), POSITION_ZERO)];
       if (us < LIMIT.skew) set('skew_deg', s.skew, us);
       if (ui < LIMIT.inclination) {
         set('inclination_deg', s.inclination, ui);
@@ -228,7 +228,7 @@ function speedAt(frames: readonly TrackedFrame[], states: readonly { position: n
   return seconds > 0 ? { share: (states[b]!.position - states[a]!.position) / seconds, seconds } : undefined;
 }
 
-/** Seconds to the nearest frame in which the bow's line was seen. */
+/** Seconds from each frame to the nearest one that shows what is asked for; infinite where none does. */
 function secondsFrom(frames: readonly TrackedFrame[], shows: (f: TrackedFrame) => boolean): Float64Array {
   const age = new Float64Array(frames.length).fill(Number.POSITIVE_INFINITY);
   let last = Number.NEGATIVE_INFINITY;

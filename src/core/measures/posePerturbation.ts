@@ -1,6 +1,6 @@
 import { type Camera, project } from '../geometry/camera';
-import { type Pose, stepPose, toOuter } from '../geometry/pose';
-import type { Vec2, Vec3 } from '../geometry/vec3';
+import { deepenPose, type Pose, stepPose, toOuter } from '../geometry/pose';
+import type { Vec2 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
 import { type InstrumentModel, instrumentModel } from '../instrument/landmarks';
 import type { MarksSolution } from '../instrument/solveMarks';
@@ -47,10 +47,8 @@ export function drawAlternatives(solution: MarksSolution, dimensions: Dimensions
  * moved by `shift` there are moved alike here. One Gauss-Newton step from the nominal pose, then a second.
  */
 export function poseOfDraw(nominal: Pose, camera: Camera, model: InstrumentModel, draw: Draw): Pose {
-  let pose: Pose = nominal;
   // Depth scales with focal length; start there so that two steps suffice.
-  const k = draw.camera.focal / camera.focal;
-  pose = { rotation: nominal.rotation, translation: [nominal.translation[0], nominal.translation[1], nominal.translation[2] * k] as Vec3 };
+  let pose = deepenPose(nominal, draw.camera.focal / camera.focal);
   for (let iteration = 0; iteration < 3; iteration++) {
     const { matrix, rhs } = anchorEquations(pose, draw.camera, draw.model, (name, i) => {
       const target = project(camera, toOuter(nominal, model.landmarks[name]));

@@ -1,16 +1,12 @@
 import type { Camera, SupposedCamera } from '../geometry/camera';
 import { otherLenses } from '../geometry/otherLenses';
-import type { Pose } from '../geometry/pose';
+import { deepenPose, type Pose } from '../geometry/pose';
 import type { Dimensions } from '../instrument/dimensions';
 import { SHAPE } from '../instrument/landmarks';
-import type { LandmarkSighting } from '../instrument/solveMarks';
-import { type FittedPlacings, fitPlacings } from './fitPlacings';
+import { type FittedPlacings, fitPlacings, type PlacingEvidence } from './fitPlacings';
 
 /** A frame's points as the network saw them, and about where the main lens would have the instrument. */
-export interface SeenPoints {
-  readonly pose: Pose;
-  readonly points: readonly LandmarkSighting[];
-}
+export type SeenPoints = Omit<PlacingEvidence, 'edges'>;
 
 /** Placings through a lens: their focal length is what came out of the supposed one. */
 export interface LensByPoints extends FittedPlacings {
@@ -23,25 +19,26 @@ export interface LensByPoints extends FittedPlacings {
  * unlike any, they do by 0.3 to 5.3, of six taken with others by 3.5 to 22.)
  */
 const ANOTHER_LENS = { better: 8, frames: 4 } as const;
-/** Fitted so often, each time from where the last left off: a step is not taken to its end. */
-const FITS = 2;
-
 /**
- * A film's placings through another lens than the main one, by the network's points alone, where they speak plainly for it. (Contours
- * do not tell: laid on an instrument, they take a wrong lens up in its shape.)
+ * A film's placings through another lens than the main one, by the network's points alone; undefined where they do not speak plainly for
+ * one. (Contours do not tell: laid on an instrument, they take a wrong lens up in its shape.)
  */
 export function lensByPoints(main: Camera, dimensions: Dimensions, frames: readonly SeenPoints[]): LensByPoints | undefined {
   const through = (supposed: SupposedCamera): LensByPoints => {
-    const nearer = supposed.focal / main.focal;
-    let poses = frames.map(({ pose: { rotation, translation } }): Pose => ({ rotation, translation: [translation[0], translation[1], nearer * translation[2]] }));
-    let fit: FittedPlacings | undefined;
-    for (let i = 0; i < FITS; i++) {
-      const evidence = frames.map(({ points }, f) => ({ pose: poses[f]!, points, edges: [] }));
-      const from = fit ? { shape: fit.shape, logFocal: fit.logFocal } : { shape: new Float64Array(SHAPE.length), logFocal: 0 };
-      fit = fitPlacings(supposed, dimensions, evidence, from, 1);
-      poses = [...fit.poses];
-    }
-    return { ...fit!, supposed };
+    const fitFrom = (poses: readonly Pose[], from: Pick<FittedPlacings, 'shape' | 'logFocal'>) =>
+      fitPlacings(
+        supposed,
+        dimensions,
+        frames.map(({ points }, f) => ({ pose: poses[f]!, points, edges: [] })),
+        from,
+        1,
+      );
+    const first = fitFrom(
+      frames.map(({ pose }) => deepenPose(pose, supposed.focal / main.focal)),
+      { shape: new Float64Array(SHAPE.length), logFocal: 0 },
+    );
+    // A fit does not go all the way.
+    return { ...fitFrom(first.poses, first), supposed };
   };
   const asSupposed = through(main);
   let best = asSupposed;

@@ -2,7 +2,7 @@ import { FOUND_END, GUESSED_END, type UnsureEnds } from '../bow/unsureEnds';
 import { checkMarks, type Marks, markedDimensions } from '../formats/marks';
 import { type SupposedCamera, supposedCamera } from '../geometry/camera';
 import { otherLenses, zoomOfLens } from '../geometry/otherLenses';
-import { facingOf, type Pose } from '../geometry/pose';
+import { deepenPose, facingOf, type Pose } from '../geometry/pose';
 import type { Vec2 } from '../geometry/vec3';
 import type { Dimensions } from '../instrument/dimensions';
 import { isInstrumentLandmark } from '../instrument/landmarks';
@@ -115,8 +115,7 @@ function likeliestLens(main: Lens, solve: (lens: Lens) => MarksSolution): Lens {
   const others = otherLenses(main.supposed)
     .flat()
     .flatMap((supposed): Lens[] => {
-      const nearer = supposed.focal / main.solution.camera.focal;
-      const poses = main.solution.poses.map((pose): Pose => ({ ...pose, translation: [pose.translation[0], pose.translation[1], nearer * pose.translation[2]] }));
+      const poses = main.solution.poses.map((pose) => deepenPose(pose, supposed.focal / main.solution.camera.focal));
       try {
         return [{ supposed, solution: solve({ supposed, solution: { ...main.solution, camera: supposed, poses } }) }];
       } catch (error) {

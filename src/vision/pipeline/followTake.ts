@@ -6,8 +6,8 @@ import { bothInSight, LOOKED_FOR_END, LOOKED_FOR_ENDS, SURE_ENDS } from '../../c
 import type { Pose } from '../../core/geometry/pose';
 import type { MarksSolution } from '../../core/instrument/solveMarks';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
-import { withoutSlips } from '../../core/measures/slips';
 import { smoothPoses } from '../../core/measures/smoothPoses';
+import { withoutStrayPoses } from '../../core/measures/strayPoses';
 import { type FollowedBow, followBowHere, type OpenBowFollower } from '../bow/bowFollower';
 import { CLEAR_WHOLE, searchBow, searchWholeBow } from '../bow/bowSearch';
 import { likeliestBow, type PosedFrame } from '../bow/likeliestBow';
@@ -159,7 +159,7 @@ export async function followTake(
     await resumeBow({ source, context, bow, tracked: out, restored, learnNear, signal });
     await mendBow({ source, context, bow, tracked: out, learnNear, look: lookAfresh.bow, placed, signal });
   }
-  const inOrder = withoutSlips([...out.values()].sort((a, b) => a.index - b.index));
+  const inOrder = withoutStrayPoses([...out.values()].sort((a, b) => a.index - b.index));
   const course = smoothPoses(inOrder.map(({ t, pose }) => ({ t, pose, evidence: pose && instrument.evidence.get(pose) })));
   if (!lookAfresh) return inOrder.map((frame, i) => ({ ...frame, pose: course[i] }));
   return settleInstrument(

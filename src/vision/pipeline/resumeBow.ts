@@ -2,6 +2,7 @@ import { layOnHair } from '../../core/bow/layOnHair';
 import type { BowContext } from '../../core/bow/residuals';
 import { type BowSighting, hairEndsOf } from '../../core/bow/sighting';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
+import { runsOf } from '../../core/runs';
 import type { BowFollower } from '../bow/bowFollower';
 import { beliefFromEnds } from '../bow/markedBow';
 import { ahead, backward, type Frame, type FrameSource } from '../film/frame';
@@ -71,15 +72,4 @@ export async function resumeBow({ source, context, bow, tracked, restored, learn
     await follow(from, to, -1);
   }
   return found;
-}
-
-/** First and last of every run of neighbouring numbers in a rising list. */
-function runsOf(list: readonly number[]): [number, number][] {
-  const out: [number, number][] = [];
-  for (const i of list) {
-    const last = out.at(-1);
-    if (last && i === last[1] + 1) last[1] = i;
-    else out.push([i, i]);
-  }
-  return out;
 }

@@ -1,5 +1,5 @@
 import { type Camera, project, type SupposedCamera } from '../../core/geometry/camera';
-import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../../core/geometry/pose';
+import { deepenPose, POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../../core/geometry/pose';
 import type { Vec2 } from '../../core/geometry/vec3';
 import { type ContourSighting, contourPlace } from '../../core/instrument/contours';
 import type { Dimensions } from '../../core/instrument/dimensions';
@@ -105,10 +105,7 @@ function meanOf(camera: Camera, dimensions: Dimensions, placings: readonly Placi
   const mean = (of: (p: Placings) => number) => placings.reduce((sum, p) => sum + of(p), 0) / placings.length;
   const shape = Float64Array.from(SHAPE, (_, i) => mean((p) => p.shape[i]!));
   const logFocal = mean((p) => p.logFocal);
-  const poses = placings.map(({ poses: [pose], logFocal: own }): Pose => {
-    const [x, y, z] = pose!.translation;
-    return { rotation: pose!.rotation, translation: [x, y, z * Math.exp(logFocal - own)] };
-  });
+  const poses = placings.map(({ poses: [pose], logFocal: own }) => deepenPose(pose!, Math.exp(logFocal - own)));
   return { poses, shape, logFocal, camera: { ...camera, focal: camera.focal * Math.exp(logFocal) }, model: instrumentModel(dimensions, shape) };
 }
 

@@ -217,22 +217,9 @@ class StartSeeker {
   /** Frames that agree, solved together for one instrument and one camera; the points are then those of the solution. `filmed` says another lens where nobody did and the points do. */
   together(starts: readonly FrameLook[]): { readonly filmed: FilmedPicture; readonly starts: readonly FrameLook[] } {
     const frames = starts.map(({ index, bow }) => ({ ...this.laid.get(index)!, bow }));
-    const byPoints =
-      this.filmed.zoom === undefined
-        ? lensByPoints(
-            this.camera,
-            this.dimensions,
-            frames.map(({ placed, points }) => ({ pose: placed.poses[0]!, points })),
-          )
-        : undefined;
-    const fit = byPoints
-      ? alignTogether(
-          byPoints.supposed,
-          this.dimensions,
-          frames.map((frame, f) => ({ ...frame, placed: { ...byPoints, poses: [byPoints.poses[f]!] } })),
-        )
-      : alignTogether(this.camera, this.dimensions, frames);
-    const placed = starts.map((look, i) => ({
+    const lens = this.filmed.zoom === undefined ? this.lensByPoints(frames) : undefined;
+    const fit = lens ? alignTogether(lens.supposed, this.dimensions, lens.frames) : alignTogether(this.camera, this.dimensions, frames);
+    const solved = starts.map((look, i) => ({
       ...look,
       placed: {
         ...look.placed!,
@@ -243,7 +230,14 @@ class StartSeeker {
         }),
       },
     }));
-    return { filmed: byPoints ? { ...this.filmed, zoom: zoomOfLens(fit.camera.focal, this.camera.focal) } : this.filmed, starts: placed };
+    return { filmed: lens ? { ...this.filmed, zoom: zoomOfLens(fit.camera.focal, this.camera.focal) } : this.filmed, starts: solved };
+  }
+
+  /** The lens the network's points speak for where it is not the main one, and the frames as placed through it. */
+  private lensByPoints(frames: readonly FrameToAlign[]): { readonly supposed: SupposedCamera; readonly frames: readonly FrameToAlign[] } | undefined {
+    const seen = frames.map(({ placed, points }) => ({ pose: placed.poses[0]!, points }));
+    const found = lensByPoints(this.camera, this.dimensions, seen);
+    return found && { supposed: found.supposed, frames: frames.map((frame, f) => ({ ...frame, placed: { ...found, poses: [found.poses[f]!] } })) };
   }
 
   /** Which wrist is nearer to the nut. */
