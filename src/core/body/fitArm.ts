@@ -4,7 +4,8 @@ import { add, addScaled, cross, distance, dot, mix, normalize, scale, subtract, 
 import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { median } from '../statistics';
-import { type BodyJoint, type BodySighting, LOOKS_APART, seenTorso } from './sighting';
+import { seenTurn, turnResidual } from './seenTurn';
+import { type BodyJoint, type BodySighting, type Joints, LOOKS_APART, seenTorso } from './sighting';
 import { GROWN, type Length, SEGMENTS } from './stature';
 import { type HeldInstrument, HOLD, holdResiduals } from './torso';
 import { WRIST_AT_FROG } from './wristAtFrog';
@@ -131,6 +132,17 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
   for (let i = 0; i < 3; i++) {
     prior(G(GLOBAL.tie + i), WRIST_AT_FROG.at[i]! * k, WRIST_SIGMA.clip[i]! * k);
     prior(G(GLOBAL.tie + 3 + i), TRAVEL[i]! * k, WRIST_SIGMA.along[i]! * k);
+  }
+  const turn = seenTurn(
+    shown.map(({ body }) => inSpaceOf(body.joints!)),
+    up,
+  );
+  if (turn !== undefined) {
+    terms.push({
+      at: Array.from({ length: 6 }, (_, j) => G(GLOBAL.shoulders + j)),
+      residuals: (v) => [turnResidual(at3(v, 0), at3(v, 3), turn, up)],
+      robust: 1.5,
+    });
   }
   const segment = (a: number, b: number, which: number, share: number, sigma: number): Term => ({
     at: [...three(a), ...three(b), G(GLOBAL.stature), G(GLOBAL.segments + which)],
@@ -310,6 +322,9 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
 
 /** Shoulders to hips, mm (share of the height, from memory). */
 const torsoLength = (stature: Length) => SEGMENTS.trunk.share * stature.value;
+
+/** The trunk's corners in the network's own space. */
+const inSpaceOf = (joints: Joints) => Object.fromEntries((['shoulder.left', 'shoulder.right', 'hip.left', 'hip.right'] as const).map((j) => [j, joints[j].space]));
 
 /** Residuals of a place against where it is seen; a place behind the camera is far off. */
 function inPicture(camera: Camera, p: Vec3, seen: Vec2, sigma: number): number[] {

@@ -2,6 +2,7 @@ import { type Camera, project, ray } from '../geometry/camera';
 import { add, cross, DEGREES, distance, dot, length, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
+import { seenTurn, turnResidual } from './seenTurn';
 import { STANCE_JOINTS, type Stance, type StanceJoint } from './stance';
 import { GROWN, headSize, type Length, SEGMENTS } from './stature';
 import { type HeldInstrument, HOLD, holdResiduals } from './torso';
@@ -75,8 +76,8 @@ const SQUEEZED = 0.85;
 /** In a close-up, where the trunk would fill more than this share of the picture's height, the network's body is made up (ours). */
 export const TOO_CLOSE = 0.75;
 /**
- * Depths of the network's own space are off by so much, mm. Its trunk faces the camera some 20 degrees more than it does
- * (measured on 34 clips of two renderers), so they only choose between before and behind; the head's parts are better.
+ * Depths of the network's own space are off by so much, mm: they only choose between before and behind (what the trunk's
+ * turn tells is taken out of them by `seenTurn`); the head's parts are better.
  */
 const DEPTH_SIGMA = { body: 400, head: 60 } as const;
 /** More lengths between joints as shares of the height, and how far people differ (1 sigma, share of the length; body segment tables, from memory). */
@@ -199,6 +200,8 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
       ];
     },
   });
+  const turn = seenTurn([space], up);
+  if (turn !== undefined) terms.push({ at: on(['shoulder.right', 'shoulder.left']), residuals: (v) => [turnResidual(at3(v, 0), at3(v, 3), turn, up)], robust: 1.5 });
   terms.push({ at: on(['ankle.right', 'ankle.left']), residuals: (v) => [dot(subtract(at3(v, 0), at3(v, 3)), up) / (LEVEL.ankles * k * tilt)] });
   terms.push({
     at: [...on(['ear.right', 'ear.left', 'nose', 'shoulder.right', 'shoulder.left']), H],

@@ -47,24 +47,27 @@ const tracked = Array.from({ length: FRAMES }, (_, index): TrackedFrame => ({ in
 const bows = tracked.map(({ t }): BowOnString => ({ string: 2, state: { contact: 28, skew: 0, inclination: -7, position: 0.4 - 0.25 * Math.cos(2.6 * t) } }));
 const context = bowContextOf({ family: 'violin', dimensions, solution });
 
-/** A grown player's right arm at that bow: the elbow where both bones reach, below. */
-function armAt(bow: BowOnString): ArmFrame {
+/** A grown player's right arm at that bow: the elbow where both bones reach, below. The trunk is turned by so many degrees to its left. */
+function armAt(bow: BowOnString, turned = 0): ArmFrame {
   const { frog, axes, position } = bowInSpace(context, pose, bow);
   const wrist = axes.reduce((w, axis, i) => addScaled(w, axis, WRIST_AT_FROG.at[i]! + (i === 0 ? WRIST_AT_FROG.travel * (position - WRIST_AT_FROG.middle) : 0)), frog);
-  const between = addScaled(addScaled(toOuter(pose, model.landmarks['instrument.endButton']), forward, -HOLD.at[0]), up, -HOLD.at[2]);
+  const chest = addScaled(scale(forward, Math.cos(turned * RADIANS)), left, Math.sin(turned * RADIANS));
+  const toLeft = cross(up, chest);
+  const between = addScaled(addScaled(toOuter(pose, model.landmarks['instrument.endButton']), chest, -HOLD.at[0]), up, -HOLD.at[2]);
   const half = (SEGMENTS.shoulders.share * GROWN) / 2;
-  const shoulder = addScaled(between, left, -half);
+  const shoulder = addScaled(between, toLeft, -half);
   const [upper, fore] = [SEGMENTS.upperArm.share * GROWN, SEGMENTS.forearm.share * GROWN];
   const along = normalize(subtract(wrist, shoulder));
   const d = distance(wrist, shoulder);
   const a = (upper ** 2 - fore ** 2 + d ** 2) / (2 * d);
-  const down = addScaled(scale(up, -1), left, -0.4);
+  const down = addScaled(scale(up, -1), toLeft, -0.4);
   const out = normalize(addScaled(down, along, -dot(down, along)));
-  return { shoulder, elbow: addScaled(addScaled(shoulder, along, a), out, Math.sqrt(upper ** 2 - a ** 2)), wrist, otherShoulder: addScaled(between, left, half) };
+  return { shoulder, elbow: addScaled(addScaled(shoulder, along, a), out, Math.sqrt(upper ** 2 - a ** 2)), wrist, otherShoulder: addScaled(between, toLeft, half) };
 }
 
-const arms = bows.map(armAt);
-const bodies = (() => {
+const arms = bows.map((bow) => armAt(bow));
+/** What a network sees of them, every fifth frame, with the noise of one; `space` is its own guess of each joint. */
+function seenOf(arms: readonly ArmFrame[], space = (_: BodyJoint, place: Vec3): Vec3 => place): BodySighting[] {
   const random = seededRandom(8);
   const about = ([x, y]: Vec2): Vec2 => [x + 2 * normal(random), y + 2 * normal(random)];
   return tracked
@@ -73,11 +76,16 @@ const bodies = (() => {
       const { shoulder, elbow, wrist, otherShoulder } = arms[index]!;
       const hips = addScaled(mix(shoulder, otherShoulder, 0.5), up, -SEGMENTS.trunk.share * GROWN);
       const places: Partial<Record<BodyJoint, Vec3>> = { 'shoulder.right': shoulder, 'elbow.right': elbow, 'wrist.right': wrist, 'shoulder.left': otherShoulder };
-      return { frame: index, t, joints: everyJoint((joint) => ({ point: about(project(camera, places[joint] ?? hips)!), space: places[joint] ?? hips, seen: 0.99 })) };
+      return {
+        frame: index,
+        t,
+        joints: everyJoint((joint) => ({ point: about(project(camera, places[joint] ?? hips)!), space: space(joint, places[joint] ?? hips), seen: 0.99 })),
+      };
     });
-})();
-const measured = (vertical: Zenith, played: readonly (BowOnString | undefined)[] = bows) =>
-  measureArm({ family: 'violin', dimensions, solution, vertical, tracked, bows: played, bodies });
+}
+const bodies = seenOf(arms);
+const measured = (vertical: Zenith, played: readonly (BowOnString | undefined)[] = bows, seen = bodies) =>
+  measureArm({ family: 'violin', dimensions, solution, vertical, tracked, bows: played, bodies: seen });
 
 describe('measuring the bow arm', () => {
   const known = measured({ direction: up, sigmaDeg: 0.7 });
@@ -109,6 +117,18 @@ describe('measuring the bow arm', () => {
     const told = frames.flatMap((f, i) => (f.elbow_angle_deg ? [i] : []));
     expect([told[0], told.at(-1), told.length]).toEqual([18, 47, 30]);
     expect(drawn.map((a) => a.frame)).toEqual([20, 25, 30, 35, 40, 45]);
+  });
+
+  it.each([-14, 14])('tells the heading of an instrument held over a trunk turned by %i degrees nearer where the network sees the turn, flattened as it does', (turned) => {
+    const arms = bows.map((bow) => armAt(bow, turned));
+    /** The trunk's corners as turned by so many degrees, the left ones further away. */
+    const asTurned = (degrees: number) => (joint: BodyJoint, place: Vec3) =>
+      joint.endsWith('.left') ? addScaled(addScaled(place, [1, 0, 0], 300 * Math.cos(degrees * RADIANS)), [0, 0, 1], 300 * Math.sin(degrees * RADIANS)) : place;
+    const off = (degrees: number) => {
+      const { frames } = measured({ direction: up, sigmaDeg: 0.7 }, bows, seenOf(arms, asTurned(degrees)));
+      return Math.abs(frames[30]!.instrument_heading_deg!.value - (HOLD.heading - turned));
+    };
+    expect(off(8.5 + 0.53 * turned)).toBeLessThan(off(120) - 2);
   });
 
   it('draws the same arm whichever way up is known', () => {
