@@ -59,7 +59,7 @@ const LITTLE_CHANGES = 0.5;
 /** Below this width (px) a palm shows its fingers less exactly, in proportion (ours). */
 const SMALL_PALM = 60;
 /** No finger bends beyond these, degrees (clinical ranges of motion, from memory, with what the fit errs added): a hand that would was not seen as it is. */
-const REACH = { mcp: [-60, 110], pip: [-30, 125], dip: [-40, 105] } as const;
+export const REACH = { mcp: [-60, 110], pip: [-30, 125], dip: [-40, 105] } as const;
 /** Points seen lie this near to those of the fitted hand, shares of the palm (root mean square; ours): beyond the first the doubt grows in proportion, beyond the second something else was taken for the hand. */
 const MISFIT = { fine: 0.15, worst: 0.6 } as const;
 /** Seconds. */
