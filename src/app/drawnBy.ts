@@ -18,6 +18,7 @@ const OF_BODY = new Set([
   'lumbar_arch',
   'knee_deg',
   'cello_lean_deg',
+  'peg_ear_mm',
   'instrument_pitch_deg',
   'instrument_roll_deg',
   'instrument_heading_deg',

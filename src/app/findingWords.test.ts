@@ -31,6 +31,9 @@ describe('a finding in words', () => {
     expect(findingInWords(finding({}))).toBe('14° ±2');
     expect(findingInWords(finding({ fault: 'on-fingerboard', value: { value: 0.8, u: 0.03 } }))).toBe('0.80 of the strip ±0.03');
     expect(findingInWords(finding({ fault: 'crossing-late', value: { value: -112, u: 30 } }))).toBe('112 ms ±30');
+    const farFromEar = finding({ fault: 'cello-leaning-off', quantity: 'peg_ear_mm', value: { value: 231.4, u: 24 } });
+    expect(findingInWords(farFromEar)).toBe('231 mm ±24');
+    expect(faultTitle(farFromEar)).not.toBe(faultTitle(finding({ fault: 'cello-leaning-off', quantity: 'cello_lean_deg' })));
     expect(findingInWords(finding({ fault: 'stops-between-strokes', value: { value: 0.5, u: 0.08 } }))).toBe('50 % ±8');
   });
   it('tells in how many bows, or for how much of the time', () => {
@@ -46,6 +49,8 @@ describe('a finding in words', () => {
     const change = { by: -5.2, u: 2, verdict: 'better' } as const;
     const before = { value: 19.4, u: 2 };
     expect(sinceInWords(finding({}), { before, change } as never, '3 Nov')).toBe('19° on 3 Nov: better by 5° ±2');
+    const pegs = finding({ fault: 'cello-leaning-off', quantity: 'peg_ear_mm' });
+    expect(sinceInWords(pegs, { before: { value: 231.4, u: 24 }, change: { by: -80, u: 30, verdict: 'better' } } as never, '3 Nov')).toBe('231 mm on 3 Nov: better by 80 mm ±30');
     expect(sinceInWords(finding({}), { before, change: { ...change, verdict: 'same' } } as never, '3 Nov')).toBe('19° on 3 Nov: no real change');
   });
   it('names a cause only with its evidence, and says so where it cannot be told', () => {

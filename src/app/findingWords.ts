@@ -1,23 +1,26 @@
-import { faultById } from '../core/findings/faults';
+import { faultById, rowOf } from '../core/findings/faults';
 import type { CauseId, Finding } from '../core/findings/finding';
 import type { SinceLast } from '../core/progress/sinceLast';
 import { degrees, plusMinus } from './drawings/words';
 
-export const faultTitle = (finding: Finding): string => faultById(finding.fault)?.title(finding.third, finding.word) ?? finding.fault;
+/** The catalogue's row a finding was judged by: some faults show in two quantities. */
+const rowFor = (finding: Finding) => rowOf(finding) ?? faultById(finding.fault);
+
+export const faultTitle = (finding: Finding): string => rowFor(finding)?.title(finding.third, finding.word) ?? finding.fault;
 
 /** Value and doubt: "14° ±2" or "0.80 of the strip ±0.03". */
 export function findingInWords(finding: Finding): string {
   const { value, doubt } = valueInWords(finding);
-  const of = { deg: '', strip: ' of the strip', shoulders: ' shoulder widths', fingers: ' finger widths', ms: '', share: '', plain: '' }[faultById(finding.fault)?.unit ?? 'strip'];
+  const of = { deg: '', strip: ' of the strip', shoulders: ' shoulder widths', fingers: ' finger widths', ms: '', mm: '', share: '', plain: '' }[rowFor(finding)?.unit ?? 'strip'];
   return `${value}${of} ${doubt}`;
 }
 
 /** The number and its doubt, as they stand beside each other. */
 export function valueInWords(finding: Finding): { value: string; doubt: string } {
   const { value, u } = finding.value;
-  const unit = faultById(finding.fault)?.unit;
+  const unit = rowFor(finding)?.unit;
   if (unit === 'deg') return { value: degrees(value), doubt: plusMinus(u) };
-  if (unit === 'ms') return { value: `${Math.abs(value).toFixed(0)} ms`, doubt: plusMinus(u) };
+  if (unit === 'ms' || unit === 'mm') return { value: `${Math.abs(value).toFixed(0)} ${unit}`, doubt: plusMinus(u) };
   if (unit === 'share') return { value: `${Math.round(100 * value)} %`, doubt: plusMinus(100 * u) };
   return { value: Math.abs(value).toFixed(2), doubt: plusMinus(u, 2) };
 }
@@ -33,9 +36,16 @@ export function shareInWords(finding: Finding): string {
 
 /** "19° on 3 Nov: better by 5° ±2."; a change within the measuring error is none. */
 export function sinceInWords(finding: Finding, { before, change }: SinceLast, when: string): string {
-  const unit = faultById(finding.fault)?.unit;
-  const say = (v: number) => (unit === 'deg' ? degrees(v) : unit === 'share' ? `${Math.round(100 * Math.abs(v))} %` : Math.abs(v).toFixed(2));
-  const doubt = unit === 'deg' ? plusMinus(change.u) : unit === 'share' ? plusMinus(100 * change.u) : plusMinus(change.u, 2);
+  const unit = rowFor(finding)?.unit;
+  const say = (v: number) =>
+    unit === 'deg'
+      ? degrees(v)
+      : unit === 'share'
+        ? `${Math.round(100 * Math.abs(v))} %`
+        : unit === 'ms' || unit === 'mm'
+          ? `${Math.abs(v).toFixed(0)} ${unit}`
+          : Math.abs(v).toFixed(2);
+  const doubt = unit === 'deg' || unit === 'ms' || unit === 'mm' ? plusMinus(change.u) : unit === 'share' ? plusMinus(100 * change.u) : plusMinus(change.u, 2);
   return `${say(before.value)} on ${when}: ${change.verdict === 'same' ? 'no real change' : `${change.verdict} by ${say(change.by)} ${doubt}`}`;
 }
 

@@ -195,7 +195,7 @@ export function jointsAt(moment: Moment, build: InstrumentBuild, stature: number
       // The feet stay on the floor: a low seat lifts the knees over the hips, a high one lets them fall.
       const fall = -0.012 * H - posture.seatHeight * k;
       const knee = add(hip, [sign * 0.085 * H, -Math.sqrt((0.228 * H) ** 2 - fall ** 2), fall]);
-      const ankle: Vec3 = [knee[0] + sign * 0.012 * H, knee[1] + 0.012 * H, 0.045 * H];
+      const ankle: Vec3 = [knee[0] + sign * (0.012 - posture.feetIn) * H, knee[1] + 0.012 * H, 0.045 * H];
       return { hip, knee, ankle, toe: add(ankle, [sign * 38 * k, -112 * k, -0.03 * H]) };
     }
     const ankle: Vec3 = [sign * 0.5 * posture.stance * H, (sign > 0 ? -10 : 14) * k, 0.045 * H];

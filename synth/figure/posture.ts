@@ -34,6 +34,8 @@ export interface Posture {
   readonly stance: number;
   /** A seat too high (+) or too low for a player who sits, mm of a grown player. */
   readonly seatHeight: number;
+  /** How far the feet of a player who sits are drawn together, share of the stature each. */
+  readonly feetIn: number;
 }
 
 export const GOOD_POSTURE: Posture = {
@@ -54,6 +56,7 @@ export const GOOD_POSTURE: Posture = {
   leftHandAway: 0,
   stance: 0.15,
   seatHeight: 0,
+  feetIn: 0,
 };
 
 /** Height of the chest over the hips about which a trunk leans, share of the stature. */

@@ -73,6 +73,7 @@ const OWN: Record<string, readonly [quantity: (all: Look[]) => number, by: numbe
   'thumb-straight': [average((l) => thumbBends(hand(l), 1).ip), -28],
   'thumb-bent-back': [average((l) => thumbBends(hand(l), 1).ip), -50],
   'cello-seat-height': [average((l) => kneeAngle(stanceOf(l.j))), 15],
+  'cello-feet-not-set': [average((l) => distance(l.j.ankleLeft, l.j.ankleRight)), -200],
   'cello-leaning-off': [pitch, 15],
   'hand-closed': [average((l) => handOpening(hand(l))), -0.15],
   'little-straight': [littlePip, -30],

@@ -42,7 +42,7 @@ const narrowed = ([a, b]: readonly [number, number], share: number, about: numbe
 /** A level that lies on the edge to the lower neighbour, degrees off the string's own. */
 const BETWEEN_STRINGS: Course = [6.5, 6.5, 6.5, 6.5];
 
-/** Faults that can be played, by the ids of the catalogue: of violin and viola, and two of the cellist's seat. */
+/** Faults that can be played, by the ids of the catalogue: of violin and viola, and three of the cellist's seat. */
 export const FAULTS: Record<string, Play> = {
   'scroll-droops': (sc, s) => ({ pitch: sc.pitch - 22 * s }),
   'scroll-too-high': (sc, s) => ({ pitch: sc.pitch + 20 * s }),
@@ -60,6 +60,7 @@ export const FAULTS: Record<string, Play> = {
   'head-over-turned': posture((s) => ({ headTurn: 28 * s })),
   'feet-not-set': posture((s, p) => ({ stance: p.stance - 0.1 * s })),
   'cello-seat-height': posture((s) => ({ seatHeight: 150 * s })),
+  'cello-feet-not-set': posture((s) => ({ feetIn: 0.09 * s })),
   'cello-leaning-off': (sc, s) => ({ pitch: sc.pitch + 22 * s }),
   'thumb-straight': hold((s, h) => ({ thumbBend: h.thumbBend - 35 * s })),
   'thumb-bent-back': hold((s, h) => ({ thumbBend: h.thumbBend - 62 * s })),

@@ -2,7 +2,7 @@ import { armBowGap, elbowAngle, elbowBehind, elbowHeight, elbowRise, upperArmEle
 import { type Finger, fingerBends, handOpening, littleToStick, middleCrossing, thumbBends, thumbSlant, tipGap, wristBend } from '../../src/core/body/hand';
 import { leftWristBend } from '../../src/core/body/leftWrist';
 import { BACK_POINTS, lumbarArch } from '../../src/core/body/lumbarArch';
-import { celloLean, headTilt, headTurn, kneeAngle, leftElbowGap, shoulderLift, stanceWidth, trunkLean, trunkStoop } from '../../src/core/body/stance';
+import { celloLean, headTilt, headTurn, kneeAngle, leftElbowGap, pegToEar, shoulderLift, stanceWidth, trunkLean, trunkStoop } from '../../src/core/body/stance';
 import { torsoAxes } from '../../src/core/body/torso';
 import type { Marks } from '../../src/core/formats/marks';
 import { insidePicture, project } from '../../src/core/geometry/camera';
@@ -10,6 +10,7 @@ import { toOuter } from '../../src/core/geometry/pose';
 import { rotate } from '../../src/core/geometry/rotation';
 import { addScaled, DEGREES, normalize, scale, subtract, type Vec2, type Vec3 } from '../../src/core/geometry/vec3';
 import { INSTRUMENT_LANDMARKS, type InstrumentLandmark } from '../../src/core/instrument/landmarks';
+import { lowestPeg } from '../../src/core/instrument/pegs';
 import { levelMargin } from '../../src/core/instrument/strings';
 import { QUANTITIES, type Quantity } from '../../src/core/measures/measures';
 import { normal, seededRandom } from '../../src/core/random';
@@ -154,6 +155,7 @@ export class TruthBook {
       hand_opening: handOpening(hand),
       knee_deg: kneeAngle(stance),
       cello_lean_deg: celloLean(x, UP),
+      peg_ear_mm: pegToEar(stance, toOuter(moment.instrument, lowestPeg(this.build.model))),
       trunk_lean_deg: trunkLean(stance, UP),
       trunk_stoop_deg: trunkStoop(stance, UP),
       shoulder_lift: shoulderLift(stance, UP),

@@ -11,7 +11,7 @@ import { useWidth } from '../ui/useWidth';
 const MOST_WIDTH = 400;
 const LEAST_WIDTH = 120;
 
-const UNITS = { deg: '°', share: '', shoulders: '', fingers: '', plain: '', ms: ' ms' } as const;
+const UNITS = { deg: '°', share: '', shoulders: '', fingers: '', plain: '', ms: ' ms', mm: ' mm' } as const;
 
 /** One band: what it is about, its drawing, its numbers, and a suggestion where the teacher's words ask for one. */
 export function BandRow({

@@ -2,6 +2,7 @@ import { type Camera, project, ray } from '../geometry/camera';
 import { add, cross, DEGREES, distance, dot, length, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
+import { restResiduals } from './celloRest';
 import { seenTurn, turnResidual } from './seenTurn';
 import { STANCE_JOINTS, type Stance, type StanceJoint } from './stance';
 import { GROWN, headSize, type Length, SEGMENTS } from './stature';
@@ -21,6 +22,8 @@ export interface StanceEvidence {
   readonly toLeftEar?: Vec3 | undefined;
   /** Absent where the instrument was lost; its left wrist where the hand was away from the neck. */
   readonly instrument?: (HeldInstrument & { readonly leftWrist?: Vec3 | undefined }) | undefined;
+  /** The upper edge of a cello's back, camera axes, mm; absent where it was lost. */
+  readonly celloEdge?: Vec3 | undefined;
 }
 
 export interface StanceInput {
@@ -126,14 +129,15 @@ const at3 = (v: readonly number[], i: number): Vec3 => [v[i]!, v[i + 1]!, v[i + 
  * instrument's place on it, and the floor, joined by robust least squares. Undefined where too little was seen, or from too close.
  */
 export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }: StanceInput): StanceFit | undefined {
-  const { seen, space, instrument, placed, toLeftEar, unsteady } = evidence;
+  const { seen, space, instrument, celloEdge, placed, toLeftEar, unsteady } = evidence;
   const corners = (['shoulder.right', 'shoulder.left', 'hip.right', 'hip.left'] as const).map((j) => seen[j]);
   if (corners.some((c) => c === undefined)) return undefined;
   const [sr, sl, hr, hl] = corners as [Vec2, Vec2, Vec2, Vec2];
   const torso = Math.hypot(sr[0] + sl[0] - hr[0] - hl[0], sr[1] + sl[1] - hr[1] - hl[1]) / 2;
   if (torso < 20) return undefined;
   const k = stature.value / GROWN;
-  const depth = instrument && !seated ? instrument.endButton[2] + HOLD.at[0] * k * 0.5 : (SEGMENTS.trunk.share * stature.value * camera.focal) / torso;
+  const bySize = (SEGMENTS.trunk.share * stature.value * camera.focal) / torso;
+  const depth = seated ? (celloEdge ? celloEdge[2] + BEHIND_CELLO * k : bySize) : instrument ? instrument.endButton[2] + HOLD.at[0] * k * 0.5 : bySize;
   // An upright trunk as it would be seen at that distance.
   const foreshortened = Math.sqrt(1 - dot(up, normalize(ray(camera, sr))) ** 2);
   const squeezed = torso < (SQUEEZED * foreshortened * SEGMENTS.trunk.share * stature.value * camera.focal) / depth;
@@ -228,6 +232,8 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
     if (leftWrist) terms.push({ at: on(['wrist.left']), residuals: (v) => scale(subtract(at3(v, 0), leftWrist), 1 / (LEFT_WRIST_SIGMA * k)) as unknown as number[] });
   }
 
+  if (celloEdge && seated) terms.push({ at: on(['shoulder.right', 'shoulder.left']), residuals: (v) => restResiduals(at3(v, 0), at3(v, 3), celloEdge, up, k, tilt) });
+
   const start = firstGuess();
   for (const i of start.keys()) if (i < COUNT) terms.push({ at: [i], residuals: ([x]) => [(x! - start[i]!) / GUESS_SIGMA] });
 
@@ -260,6 +266,8 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
   }
 }
 
+/** A cellist's shoulders are about so far behind the cello's edge as the camera sees it, mm of a grown player: a first guess. */
+const BEHIND_CELLO = 80;
 /** What nothing else tells stays about where it was guessed, mm: wide enough to say nothing beside any evidence. */
 const GUESS_SIGMA = 500;
 /** How far to their side joints that were not seen are guessed, share of the height. */

@@ -7,6 +7,7 @@ import { cross, DEGREES, normalize, subtract, type Vec2, type Vec3 } from '../ge
 import type { Zenith } from '../geometry/zenith';
 import { dimensionsOf } from '../instrument/dimensions';
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../instrument/landmarks';
+import { lowestPeg } from '../instrument/pegs';
 import { solveMarks } from '../instrument/solveMarks';
 import type { TrackedFrame } from '../measures/measureFrames';
 import { normal, seededRandom } from '../random';
@@ -198,6 +199,27 @@ describe('measuring a stance', () => {
     const { frames } = measured(looks(swapped, (joint) => (/^(ear|nose)/.test(joint) ? 0.1 : 0.99)));
     expect(frames[20]!.trunk_lean_deg).toBeDefined();
     expect(frames[20]!.head_tilt_deg).toBeUndefined();
+  });
+
+  it('tells how far the lowest peg of a cello is from the left ear, and of a violin nothing of the kind', () => {
+    const cello = dimensionsOf('cello', '4/4');
+    const held = instrumentModel(cello);
+    /** The scroll up and a little back, the strings to the camera; the pegs pass the left ear. */
+    const ahead = normalize([0.1, -0.87, 0.45]);
+    const plate = normalize(cross(cross(ahead, [0, 0, -1]), ahead));
+    const rotation = transpose([...ahead, ...cross(plate, ahead), ...plate]);
+    const beside: Vec3 = [PLAYER['ear.left'][0] - 90, PLAYER['ear.left'][1] + 10, PLAYER['ear.left'][2] - 20];
+    const placed = { rotation, translation: subtract(beside, rotate(rotation, lowestPeg(held))) };
+    const seen = solveMarks(camera, cello, [INSTRUMENT_LANDMARKS.map((landmark) => ({ landmark, point: project(camera, toOuter(placed, held.landmarks[landmark]))!, sigma: 1 }))]);
+    const of = (sight: (joint: BodyJoint) => number) =>
+      measureStance({ family: 'cello', dimensions: cello, solution: seen, vertical, tracked: tracked.map((f) => ({ ...f, pose: seen.poses[0]! })), bodies: looks(PLAYER, sight) })
+        .frames[20]!;
+    const { peg_ear_mm: peg, stance_width: width } = of(() => 0.99);
+    expect(Math.abs(peg!.value - Math.hypot(90, 10, 20))).toBeLessThan(2 * peg!.u);
+    expect(peg!.u).toBeLessThan(50);
+    expect(Math.abs(width!.value - stanceWidth(PLAYER))).toBeLessThan(2.5 * width!.u);
+    expect(of((joint) => (joint.startsWith('ear') ? 0.1 : 0.99)).peg_ear_mm).toBeUndefined();
+    expect(measured(looks(PLAYER)).frames[20]!.peg_ear_mm).toBeUndefined();
   });
 
   it('does not believe a head turned to the back', () => {

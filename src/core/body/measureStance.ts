@@ -5,10 +5,12 @@ import { mix, normalize, scale, type Vec2, type Vec3 } from '../geometry/vec3';
 import { meanSigmaDeg, sigmaByUp, type Zenith } from '../geometry/zenith';
 import type { Dimensions } from '../instrument/dimensions';
 import { type Family, heldAtShoulder } from '../instrument/family';
+import { lowestPeg } from '../instrument/pegs';
 import type { MarksSolution } from '../instrument/solveMarks';
 import type { TrackedFrame } from '../measures/measureFrames';
 import type { Measured, Quantity } from '../measures/measures';
 import { mean, median, SIGMA_OF_MEDIAN } from '../statistics';
+import { upperBackEdge } from './celloRest';
 import type { MarkedJoints } from './fitArm';
 import { fitStance, type StanceFit } from './fitStance';
 import { HEAD_POINTS, headPose, turnedAway } from './headPose';
@@ -17,7 +19,7 @@ import { usualLeftHand } from './leftHand';
 import { leftWristSeen } from './leftWrist';
 import { type BackPoint, lumbarArchSeen } from './lumbarArch';
 import { type BodySighting, LEAST_SEEN, LOOKS_APART, middleOf, seenChest } from './sighting';
-import { headTilt, headTurn, kneeAngle, leftElbowGap, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
+import { headTilt, headTurn, kneeAngle, leftElbowGap, pegToEar, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
 import { headSize, likelyStature } from './stature';
 import { torsoAxes } from './torso';
 
@@ -91,10 +93,13 @@ const TELLABLE: Readonly<Partial<Record<Quantity, Tellable>>> = {
   shoulder_lift: { value: shoulderLift, times: 1, model: 0.03, limit: 0.12, needs: HEAD, byHand: ['shoulder.right', 'shoulder.left'], posture: 'standing' },
   head_turn_deg: { value: headTurn, times: 1, model: 5, limit: 16, needs: HEAD, byFace: true, posture: 'standing' },
   head_tilt_deg: { value: headTilt, times: 0.75, model: 1, limit: 12, needs: HEAD, posture: 'standing' },
-  stance_width: { value: stanceWidth, times: 1, model: 0.03, limit: 0.18, needs: ANKLES, posture: 'standing' },
+  stance_width: { value: stanceWidth, times: 1, model: 0.03, limit: 0.18, needs: ANKLES },
   left_elbow_gap: { value: leftElbowGap, times: 1, model: 0.03, limit: 0.2, needs: TRUNK, byHand: ['elbow.left'], posture: 'standing' },
   knee_deg: { value: kneeAngle, times: 1, model: 4, limit: 15, needs: [...KNEES, ...ANKLES], byHand: KNEES, posture: 'seated' },
 };
+
+/** What the pegs of cellos differ by, and the largest doubt shown of how far the lowest is from the ear, mm (ours). */
+const PEG = { model: 15, limit: 60 } as const;
 
 /** Measures how the player stands or sits and holds head and trunk, from what the networks and the teacher saw. Pure. */
 export function measureStance({ family, dimensions, solution, vertical, tracked, bodies, marked, leftHand, back, holds }: StanceMeasuring): StanceMeasures {
@@ -138,6 +143,7 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
         unsteady: unsteadiness(span),
         placed: new Set(byHand.keys()),
         toLeftEar: head?.toLeftEar,
+        ...(pose && !standing ? { celloEdge: toOuter(pose, upperBackEdge(solution.model)) } : {}),
         ...(pose && standing
           ? {
               instrument: {
@@ -157,7 +163,8 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
     // Of a head out of sight the fit says nothing, and the trunk may be right all the same.
     if (HEAD.every((j) => seen[j]) && Math.abs(headTurn(fit.stance, up)) > MOST_TURN) return [];
     const stance: StancePlace = { from: span[0]!.t, to: span.at(-1)!.t, stance: fit.stance, seen: new Set(Object.keys(seen) as StanceJoint[]) };
-    return [{ stance, values: valuesOf(fit, stance.seen, head !== undefined) }];
+    const peg = pose && !standing && toOuter(pose, lowestPeg(solution.model));
+    return [{ stance, values: { ...valuesOf(fit, stance.seen, head !== undefined), ...(peg ? besidePeg(fit, stance.seen, peg) : {}) } }];
   });
 
   function valuesOf(fit: StanceFit, seen: ReadonlySet<StanceJoint>, face: boolean): Partial<Record<Quantity, Measured>> {
@@ -174,6 +181,15 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
       return Number.isFinite(v) && u <= limit ? [[name, { value: v, u }] as const] : [];
     });
     return Object.fromEntries(entries) as Partial<Record<Quantity, Measured>>;
+  }
+
+  function besidePeg(fit: StanceFit, seen: ReadonlySet<StanceJoint>, peg: Vec3): Partial<Record<Quantity, Measured>> {
+    if (!HEAD.every((j) => seen.has(j))) return {};
+    const u = Math.hypot(
+      fit.sigmaOf((s) => pegToEar(s, peg)),
+      PEG.model,
+    );
+    return u <= PEG.limit ? { peg_ear_mm: { value: pegToEar(fit.stance, peg), u } } : {};
   }
 
   const placed = ofPlaced();

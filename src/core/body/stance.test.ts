@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cameraFromFieldOfView, project } from '../geometry/camera';
-import { addScaled, RADIANS, type Vec2, type Vec3 } from '../geometry/vec3';
+import { addScaled, distance, RADIANS, type Vec2, type Vec3 } from '../geometry/vec3';
 import { fitStance, type StanceEvidence } from './fitStance';
-import { headTilt, headTurn, kneeAngle, leftElbowGap, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
+import { headTilt, headTurn, kneeAngle, leftElbowGap, pegToEar, STANCE_JOINTS, type Stance, type StanceJoint, shoulderLift, stanceWidth, trunkLean, trunkStoop } from './stance';
 
 const UP: Vec3 = [0, 0, 1];
 /** A standing player, mm: x to the player's left, y behind, z up. */
@@ -131,6 +131,22 @@ describe('the fit of a stance', () => {
     expect(off).toBeLessThan(8 * u);
     // Depth is hardly seen from the front: a lean toward the camera is told less surely than one across.
     expect(quiet.sigmaOf((s) => trunkStoop(s, up))).toBeGreaterThan(u);
+  });
+  it('of a cellist goes by the cello that leans on the breastbone: how far away ear and peg are', () => {
+    // A trunk drawn small by the network, as one that bends to the instrument is.
+    const small = (joint: StanceJoint, [x, y]: Vec2): Vec2 => [x, joint.startsWith('hip') ? y - 22 : y];
+    const { instrument: _, placed: __, ...evidence } = evidenceOf(upright, small);
+    const edge = inCamera([30, -100, 1232]);
+    const ear = inCamera(upright['ear.left']);
+    const peg: Vec3 = [ear[0] - 50, ear[1], ear[2] - 45];
+    const of = (celloEdge: Vec3 | undefined) => {
+      const fit = fitStance({ camera, evidence: { ...evidence, celloEdge }, stature: { value: 1700, sigma: 90 }, up, upSigmaDeg: 1, seated: true })!;
+      return { off: Math.abs(pegToEar(fit.stance, peg) - distance(ear, peg)), u: fit.sigmaOf((s) => pegToEar(s, peg)) };
+    };
+    const [leaning, without] = [of(edge), of(undefined)];
+    expect(leaning.off).toBeLessThan(2 * leaning.u);
+    expect(leaning.off).toBeLessThan(without.off);
+    expect(leaning.u).toBeLessThan(0.7 * without.u);
   });
   it('tells nothing from a close-up, nor without the trunk', () => {
     const near = evidenceOf(upright);

@@ -86,6 +86,9 @@ function kneeOf(s: Stance, side: 'right' | 'left'): number {
   return Math.acos(clamped(dot(normalize(subtract(s[`hip.${side}`], knee)), normalize(subtract(s[`ankle.${side}`], knee))))) * DEGREES;
 }
 
+/** From the head of a cello's lowest peg to the player's left ear, mm; beside it when it is well placed. */
+export const pegToEar = (s: Stance, peg: Vec3): number => distance(s['ear.left'], peg);
+
 /** How far a cello leans back, degrees from upright; `ahead` points to its scroll. */
 export const celloLean = (ahead: Vec3, up: Vec3): number => Math.acos(clamped(dot(ahead, up) / length(ahead))) * DEGREES;
 

@@ -225,7 +225,7 @@ describe('files', () => {
 
 /** A take on which a posture quantity is laid, from one time to another. */
 function posed(
-  quantity: 'wrist_flexion_deg' | 'wrist_deviation_deg' | 'instrument_pitch_deg' | 'instrument_heading_deg' | 'arm_bow_gap_deg' | 'elbow_rise_deg',
+  quantity: 'wrist_flexion_deg' | 'wrist_deviation_deg' | 'instrument_pitch_deg' | 'instrument_heading_deg' | 'arm_bow_gap_deg' | 'elbow_rise_deg' | 'peg_ear_mm',
   value: (t: number, p: number) => number,
   u = 1.5,
 ): FrameMeasures[] {
@@ -282,6 +282,18 @@ describe('postures and the bow arm', () => {
     }
     // At the frog it bends as it should.
     expect(ids(posed('wrist_deviation_deg', (_, p) => (p < 0.25 ? 42 : 0), 5))).toEqual([]);
+  });
+  it('a cello whose pegs are far from the ear leans off, however it leans, and a violin is not asked', () => {
+    const at = (lean: number, peg: number, family: 'cello' | 'violin' = 'cello') => {
+      const frames = posed('peg_ear_mm', () => peg, 20).map((f) => ({ ...f, values: { ...f.values, cello_lean_deg: { value: lean, u: 2 } } }));
+      return judge({ frames, strokes: segmentStrokes(frames), rubric: MIDDLE_OF_STRIP, stage: 'later', family }).findings;
+    };
+    const [far] = at(30, 260);
+    expect(far).toMatchObject({ fault: 'cello-leaning-off', quantity: 'peg_ear_mm', band: [0, 140] });
+    expect(rowOf(far!)).toMatchObject({ unit: 'mm' });
+    expect(at(30, 100)).toEqual([]);
+    expect(at(80, 260)).toMatchObject([{ fault: 'cello-leaning-off', quantity: 'cello_lean_deg' }]);
+    expect(at(30, 260, 'violin')).toEqual([]);
   });
   it('no cello is judged by how a violin is held up', () => {
     const frames = posed('instrument_pitch_deg', () => 70);

@@ -41,6 +41,7 @@ export const QUANTITIES = [
   'hand_opening',
   'knee_deg',
   'cello_lean_deg',
+  'peg_ear_mm',
   'trunk_lean_deg',
   'trunk_stoop_deg',
   'shoulder_lift',

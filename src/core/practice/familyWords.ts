@@ -10,6 +10,11 @@ export interface FamilyWords {
 const WORDS: Record<string, FamilyWords> = {
   'feet-not-set': { title: 'Feet that stand well', aim: 'Set the feet', says: 'Hip to shoulder wide, weight on both, knees soft. First the feet, then the instrument.' },
   'cello-seat-height': { title: 'A seat that fits', aim: 'Square knees', says: 'Feet flat on the floor, knees square. A cushion or another chair helps.' },
+  'cello-feet-not-set': {
+    title: 'Feet that carry the seat',
+    aim: 'Set both feet down',
+    says: 'Flat on the floor, a little wider than the shoulders. You can stand up without moving them.',
+  },
   'cello-leaning-off': {
     title: 'A cello that leans on you',
     aim: 'Set the pin anew',

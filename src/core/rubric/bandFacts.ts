@@ -6,7 +6,7 @@ export type BandName = keyof Bands;
 export interface BandFacts {
   readonly name: string;
   readonly what: string;
-  readonly unit: 'deg' | 'share' | 'shoulders' | 'fingers' | 'plain' | 'ms';
+  readonly unit: 'deg' | 'share' | 'shoulders' | 'fingers' | 'plain' | 'ms' | 'mm';
   readonly range: readonly [number, number];
   readonly step: number;
 }
@@ -16,6 +16,8 @@ export const BAND_FACTS: Readonly<Record<BandName, BandFacts>> = {
   stanceWidth: { name: 'Feet', what: 'Between the ankles, in widths of the shoulders', unit: 'shoulders', range: [0, 1.8], step: 0.05 },
   knee: { name: 'Knees of a cellist', what: 'Square when the seat fits', unit: 'deg', range: [50, 140], step: 1 },
   celloLean: { name: 'Cello leans back', what: 'Its long axis from upright', unit: 'deg', range: [-10, 70], step: 1 },
+  pegEar: { name: 'Peg beside the ear', what: 'The lowest peg from the left ear', unit: 'mm', range: [0, 400], step: 10 },
+  seatWidth: { name: 'Feet of a cellist', what: 'Between the ankles, in widths of the shoulders', unit: 'shoulders', range: [0.4, 2.6], step: 0.05 },
   trunkLean: { name: 'Trunk', what: 'To either side of upright', unit: 'deg', range: [-20, 20], step: 0.5 },
   shoulderLift: { name: 'Shoulders', what: 'Drawn up to the ears, shoulder widths', unit: 'shoulders', range: [0, 0.5], step: 0.01 },
   headTilt: { name: 'Head laid down', what: 'To the side, onto the instrument', unit: 'deg', range: [-20, 40], step: 1 },
@@ -62,7 +64,7 @@ export const BAND_FACTS: Readonly<Record<BandName, BandFacts>> = {
 
 /** The bands in groups, in the order of the work. */
 export const BAND_GROUPS: readonly (readonly [title: string, bands: readonly BandName[]])[] = [
-  ['Stance and seat', ['stanceWidth', 'knee', 'celloLean', 'trunkLean', 'shoulderLift', 'headTilt', 'headTurn', 'leftElbowGap', 'leftWrist', 'lumbarArch']],
+  ['Stance and seat', ['stanceWidth', 'knee', 'seatWidth', 'celloLean', 'pegEar', 'trunkLean', 'shoulderLift', 'headTilt', 'headTurn', 'leftElbowGap', 'leftWrist', 'lumbarArch']],
   ['Instrument', ['pitch', 'heading', 'roll', 'swing']],
   ['Bow hold', ['thumbBend', 'littleBend', 'littleToStick', 'fingerDepth', 'fingerGap', 'handOpening', 'handMobility', 'wristFlexion', 'wristDeviation']],
   ['Bow path and arm', ['skew', 'arc', 'forearmShare', 'elbowBehind', 'elbowAtMiddle', 'armBowGap', 'elbowRise']],

@@ -81,6 +81,10 @@ export interface Bands {
   readonly knee: TwoSidedBand;
   /** A cello's long axis from upright, degrees. */
   readonly celloLean: TwoSidedBand;
+  /** A cello's lowest peg from the left ear, mm. */
+  readonly pegEar: UpperBand;
+  /** Ankles of a cellist apart, shoulder widths. */
+  readonly seatWidth: TwoSidedBand;
   /** Elbow in the middle of the bow, degrees. */
   readonly elbowAtMiddle: TwoSidedBand;
   /** How far the bow's level wanders toward a neighbour at frog or tip, degrees from the middle of the bow. */
@@ -148,6 +152,8 @@ export const MIDDLE_OF_STRIP: Rubric = {
     stanceWidth: { middle: 0.8, good: 0.35, fault: 0.4 },
     knee: { middle: 90, good: 10, fault: 10 },
     celloLean: { middle: 30, good: 15, fault: 15 },
+    pegEar: { good: 140, fault: 190 },
+    seatWidth: { middle: 1.4, good: 0.5, fault: 0.6 },
     elbowAtMiddle: { middle: 90, good: 15, fault: 15 },
     levelKept: { good: 1.5, fault: 2.5 },
     stopShare: { good: 0.3, fault: 0.6 },

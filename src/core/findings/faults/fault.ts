@@ -6,8 +6,8 @@ import type { Bands, Sound } from '../../rubric/rubric';
 import type { Stroke, Third } from '../../strokes/stroke';
 import type { CauseId, Evidence } from '../finding';
 
-/** How a value is written: degrees, share of the strip, shoulder widths, finger widths, milliseconds, a share, or a number alone. */
-export type Unit = 'deg' | 'strip' | 'shoulders' | 'fingers' | 'ms' | 'share' | 'plain';
+/** How a value is written: degrees, share of the strip, shoulder widths, finger widths, milliseconds, millimetres, a share, or a number alone. */
+export type Unit = 'deg' | 'strip' | 'shoulders' | 'fingers' | 'ms' | 'mm' | 'share' | 'plain';
 
 /** The drawing of a value against its band. */
 export interface Scale {
@@ -55,7 +55,7 @@ export interface PostureFault extends FaultBase {
   /** Only where the bow is there: from, to as shares of the hair. */
   readonly within?: readonly [number, number];
   /** The same fault seen in another quantity: judged where the first does not show it. */
-  readonly or?: Pick<PostureFault, 'quantity' | 'scale'> & { band(bands: Bands): Band | undefined };
+  readonly or?: Pick<PostureFault, 'quantity' | 'scale'> & Partial<Pick<PostureFault, 'title' | 'unit' | 'side'>> & { band(bands: Bands): Band | undefined };
 }
 
 /** Judged by one number a stroke. */

@@ -20,13 +20,26 @@ import { crossingEarly, crossingLate, levelLost, levelsNotDistinct, neighbourTou
 import type { Fault } from './fault';
 import { instrumentInFront, instrumentMoves, instrumentTooFarLeft, instrumentTooFlat, instrumentTooSteep, scrollDroops, scrollTooHigh } from './instrument';
 import { airy, extraNoiseAtStart, glassy, scratchy, twoStrings } from './sound';
-import { backHollow, celloLeaningOff, celloSeatHeight, feetNotSet, headClamped, headOverTurned, leaning, leftElbowOnRibs, leftWristCollapsed, shoulderRaised } from './stance';
+import {
+  backHollow,
+  celloFeetNotSet,
+  celloLeaningOff,
+  celloSeatHeight,
+  feetNotSet,
+  headClamped,
+  headOverTurned,
+  leaning,
+  leftElbowOnRibs,
+  leftWristCollapsed,
+  shoulderRaised,
+} from './stance';
 import { runsOutOfBow, slowRecovery, smallPartOfBow, speedCollapses, stopsBetweenStrokes, unevenShares } from './strokes';
 
 /** The catalogue in the order of the work: stance and instrument, hold of the bow, then its path and the arm, contact, levels and crossings, strokes, sound. */
 export const FAULTS: readonly Fault[] = [
   feetNotSet,
   celloSeatHeight,
+  celloFeetNotSet,
   celloLeaningOff,
   leaning,
   backHollow,

@@ -93,6 +93,19 @@ export const celloSeatHeight: PostureFault = {
   exercises: ['Seat and pin'],
 };
 
+export const celloFeetNotSet: PostureFault = {
+  id: 'cello-feet-not-set',
+  kind: 'posture',
+  quantity: 'stance_width',
+  unit: 'shoulders',
+  families: SEATED,
+  title: () => 'The feet do not carry the seat.',
+  band: (b) => b.seatWidth,
+  side: 'either',
+  scale: { range: [0.4, 2.6], ends: ['under the seat', 'a little over shoulder wide', 'far apart'] },
+  exercises: ['Seat and pin'],
+};
+
 export const celloLeaningOff: PostureFault = {
   id: 'cello-leaning-off',
   kind: 'posture',
@@ -103,6 +116,14 @@ export const celloLeaningOff: PostureFault = {
   band: (b) => b.celloLean,
   side: 'either',
   scale: { range: [-5, 70], ends: ['upright', 'leaning back', 'lying'] },
+  or: {
+    quantity: 'peg_ear_mm',
+    unit: 'mm',
+    side: 'above',
+    title: () => 'The pegs are not beside the left ear.',
+    band: (b) => b.pegEar,
+    scale: { range: [0, 400], ends: ['at the ear', 'beside it', 'far from it'] },
+  },
   exercises: ['Seat and pin'],
 };
 
