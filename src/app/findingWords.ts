@@ -1,4 +1,5 @@
 import { faultById, rowOf } from '../core/findings/faults';
+import type { Unit } from '../core/findings/faults/fault';
 import type { CauseId, Finding } from '../core/findings/finding';
 import type { SinceLast } from '../core/progress/sinceLast';
 import { degrees, plusMinus } from './drawings/words';
@@ -15,14 +16,21 @@ export function findingInWords(finding: Finding): string {
   return `${value}${of} ${doubt}`;
 }
 
+/** A number and its doubt as each unit writes them. */
+const WRITTEN: Partial<Record<Unit, { value(v: number): string; doubt(u: number): string }>> = {
+  deg: { value: degrees, doubt: (u) => plusMinus(u) },
+  ms: { value: (v) => `${Math.abs(v).toFixed(0)} ms`, doubt: (u) => plusMinus(u) },
+  mm: { value: (v) => `${Math.abs(v).toFixed(0)} mm`, doubt: (u) => plusMinus(u) },
+  share: { value: (v) => `${Math.round(100 * Math.abs(v))} %`, doubt: (u) => plusMinus(100 * u) },
+};
+const PLAIN = { value: (v: number) => Math.abs(v).toFixed(2), doubt: (u: number) => plusMinus(u, 2) };
+const writtenFor = (finding: Finding) => WRITTEN[rowFor(finding)?.unit ?? 'plain'] ?? PLAIN;
+
 /** The number and its doubt, as they stand beside each other. */
 export function valueInWords(finding: Finding): { value: string; doubt: string } {
   const { value, u } = finding.value;
-  const unit = rowFor(finding)?.unit;
-  if (unit === 'deg') return { value: degrees(value), doubt: plusMinus(u) };
-  if (unit === 'ms' || unit === 'mm') return { value: `${Math.abs(value).toFixed(0)} ${unit}`, doubt: plusMinus(u) };
-  if (unit === 'share') return { value: `${Math.round(100 * value)} %`, doubt: plusMinus(100 * u) };
-  return { value: Math.abs(value).toFixed(2), doubt: plusMinus(u, 2) };
+  const written = writtenFor(finding);
+  return { value: written.value(value), doubt: written.doubt(u) };
 }
 
 /** "In 4 of 5 bows that reach the tip." */
@@ -36,17 +44,8 @@ export function shareInWords(finding: Finding): string {
 
 /** "19° on 3 Nov: better by 5° ±2."; a change within the measuring error is none. */
 export function sinceInWords(finding: Finding, { before, change }: SinceLast, when: string): string {
-  const unit = rowFor(finding)?.unit;
-  const say = (v: number) =>
-    unit === 'deg'
-      ? degrees(v)
-      : unit === 'share'
-        ? `${Math.round(100 * Math.abs(v))} %`
-        : unit === 'ms' || unit === 'mm'
-          ? `${Math.abs(v).toFixed(0)} ${unit}`
-          : Math.abs(v).toFixed(2);
-  const doubt = unit === 'deg' || unit === 'ms' || unit === 'mm' ? plusMinus(change.u) : unit === 'share' ? plusMinus(100 * change.u) : plusMinus(change.u, 2);
-  return `${say(before.value)} on ${when}: ${change.verdict === 'same' ? 'no real change' : `${change.verdict} by ${say(change.by)} ${doubt}`}`;
+  const { value, doubt } = writtenFor(finding);
+  return `${value(before.value)} on ${when}: ${change.verdict === 'same' ? 'no real change' : `${change.verdict} by ${value(change.by)} ${doubt(change.u)}`}`;
 }
 
 /** Causes in the teacher's words. */
