@@ -2,7 +2,7 @@ import { addDays, format } from 'date-fns';
 import { ChevronLeft } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { faultById } from '../../core/findings/faults';
+import { rowOf } from '../../core/findings/faults';
 import type { Finding } from '../../core/findings/finding';
 import { nearestIndex } from '../../core/nearestIndex';
 import type { Exercise } from '../../core/practice/exercise';
@@ -181,7 +181,7 @@ function inPlainWords(foci: readonly Finding[], noteOf: (f: Finding) => string |
   const parts = foci.map((f) => {
     const [low, high] = f.band.map(Math.round) as [number, number];
     const within = low === -high ? `within ${high}` : `between ${low} and ${high}`;
-    const goal = faultById(f.fault)?.unit === 'deg' ? ` It is ${findingInWords(f).replace('°', ' degrees')} now; ${within} is the goal.` : '';
+    const goal = rowOf(f)?.unit === 'deg' ? ` It is ${findingInWords(f).replace('°', ' degrees')} now; ${within} is the goal.` : '';
     return `${faultTitle(f)}${goal}`;
   });
   const notes = foci.flatMap((f) => noteOf(f) ?? []);
