@@ -14,6 +14,8 @@ export interface StanceScene {
   readonly bowArm?: { readonly elbow: Vec3; readonly wrist: Vec3 } | undefined;
   readonly instrument?: { readonly outline: readonly Vec3[]; readonly neck: readonly [Vec3, Vec3] } | undefined;
   readonly bow?: readonly [Vec3, Vec3] | undefined;
+  /** A cello's lowest peg, where its distance from the ear was told. */
+  readonly peg?: Vec3 | undefined;
 }
 
 export type StanceView = 'figures' | 'clock';
@@ -24,6 +26,7 @@ export interface StanceSigns {
   readonly head: Sign;
   readonly feet: Sign;
   readonly elbow: Sign;
+  readonly peg: Sign;
 }
 
 /** Room about the player, mm: to either side, over the head, under the feet; and under the hips where the legs are out of the picture. */
@@ -125,6 +128,7 @@ function Figure({ scene, at, k, signs, view, hatch }: { scene: StanceScene; at: 
           strokeLinecap="round"
         />
       )}
+      {scene.peg && <Peg at={at(scene.peg)} ear={P('ear.left')} sign={signs.peg} />}
       {wide && signs.elbow !== 'within' && <Ring x={P('elbow.left')[0]} y={P('elbow.left')[1]} sign={signs.elbow} small />}
       {(['ankle.left', 'ankle.right'] as const).map((j) =>
         standing ? (
@@ -137,6 +141,17 @@ function Figure({ scene, at, k, signs, view, hatch }: { scene: StanceScene; at: 
 }
 
 const ends = ([a, b]: readonly [Point, Point]) => ({ x1: a[0], y1: a[1], x2: b[0], y2: b[1] });
+
+/** The peg beside the ear, tied to it. */
+function Peg({ at, ear, sign }: { at: Point; ear: Point; sign: Sign }) {
+  return (
+    <g>
+      <line {...ends([ear, at])} stroke={signColor(sign)} strokeWidth={1.4} />
+      <circle cx={ear[0]} cy={ear[1]} r={1.8} fill={signColor(sign)} />
+      <Ring x={at[0]} y={at[1]} sign={sign} small />
+    </g>
+  );
+}
 
 function Head({ at, ears, nose, k, sign, view }: { at: Point; ears: readonly [Point, Point]; nose: Point; k: number; sign: Sign; view: 'front' | 'side' }) {
   const angle = view === 'front' ? (Math.atan2(ears[1][1] - ears[0][1], ears[1][0] - ears[0][0]) * 180) / Math.PI : 0;

@@ -130,12 +130,19 @@ describe('stance plate', () => {
     nose: [30, 140, 1580],
   };
   const scene: StanceScene = { joints: places as unknown as StanceScene['joints'], seen: new Set(STANCE_JOINTS), told: { front: true, side: false } };
-  const calm: StanceSigns = { trunk: 'within', head: 'within', feet: 'within', elbow: 'within' };
+  const calm: StanceSigns = { trunk: 'within', head: 'within', feet: 'within', elbow: 'within', peg: 'within' };
   const plate = (shown: StanceScene | undefined, signs = calm) => renderToStaticMarkup(<StancePlate width={212} height={163} scene={shown} signs={signs} label="stance" />);
   it('colours what is found, and only that', () => {
     expect(plate(scene)).not.toContain(COLOR.rosin);
     expect(plate(scene, { ...calm, trunk: 'found' })).toContain(COLOR.rosin);
     expect(plate(scene, { ...calm, feet: 'confirmed' })).toContain(COLOR.madder);
+  });
+  it('ties the peg of a cello to the ear, from the front and from the side, coloured where it is found to be far', () => {
+    const ties = (markup: string, color: string) => markup.match(new RegExp(`<line[^>]*stroke="${color}" stroke-width="1.4"`, 'g'))?.length ?? 0;
+    const cello: StanceScene = { ...scene, peg: [140, 80, 1600] };
+    expect(ties(plate(scene), COLOR.ink)).toBe(0);
+    expect(ties(plate(cello), COLOR.ink)).toBe(2);
+    expect(ties(plate(cello, { ...calm, peg: 'found' }), COLOR.rosin)).toBe(2);
   });
   it('hatches the side from which the lean was not told, and all of it without a stance', () => {
     expect(plate(scene).match(/stroke="url\(#hatch/g)).toHaveLength(1);

@@ -21,6 +21,7 @@ export const stanceSignsOf = (signOf: StanceSignOf): StanceSigns => ({
   head: signOf(['head_tilt_deg', 'head_turn_deg', 'shoulder_lift']),
   feet: signOf(['stance_width']),
   elbow: signOf(['left_elbow_gap']),
+  peg: signOf(['peg_ear_mm']),
 });
 
 /** Stance from front and side, or the clock of the instrument's heading from above, with a caption. */
@@ -98,8 +99,8 @@ function Holds({ holds, duration, width, now, onSeek }: { holds: readonly Hold[]
 const leanInWords = (lean: number): string => (Math.abs(lean) < 3 ? 'Upright' : `Leans ${degrees(lean)} ${lean > 0 ? 'left' : 'right'}`);
 
 function StanceCaption({ frame }: { frame: FrameMeasures }) {
-  const { trunk_lean_deg: lean, head_tilt_deg: tilt } = frame.values;
-  if (!lean && !tilt) return <span className="text-soft">The stance cannot be judged here</span>;
+  const { trunk_lean_deg: lean, head_tilt_deg: tilt, peg_ear_mm: peg } = frame.values;
+  if (!lean && !tilt && !peg) return <span className="text-soft">The stance cannot be judged here</span>;
   return (
     <>
       {lean && (
@@ -108,6 +109,11 @@ function StanceCaption({ frame }: { frame: FrameMeasures }) {
         </b>
       )}{' '}
       {tilt && <span className="text-soft">head tilted {degrees(tilt.value)}</span>}
+      {peg && (
+        <span className="text-soft">
+          peg {Math.round(peg.value)} mm {plusMinus(peg.u)} from the ear
+        </span>
+      )}
     </>
   );
 }
@@ -148,6 +154,7 @@ function stanceWords({ values }: FrameMeasures): string {
     values.trunk_stoop_deg && `${degrees(values.trunk_stoop_deg.value)} ${values.trunk_stoop_deg.value > 0 ? 'forward' : 'back'}`,
     values.head_tilt_deg && `the head tilted ${values.head_tilt_deg.value.toFixed(0)} degrees`,
     values.head_turn_deg && `turned ${values.head_turn_deg.value.toFixed(0)} degrees to the left`,
+    values.peg_ear_mm && `the lowest peg ${Math.round(values.peg_ear_mm.value)} millimetres from the left ear, plus or minus ${values.peg_ear_mm.u.toFixed(0)}`,
     values.stance_width && `the feet ${values.stance_width.value.toFixed(1)} shoulder widths apart`,
   ].filter(Boolean);
   return told.length > 0 ? `The player from the front and the side: ${told.join('; ')}` : 'The stance cannot be judged here';

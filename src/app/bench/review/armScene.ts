@@ -4,8 +4,7 @@ import { torsoAxes } from '../../../core/body/torso';
 import { bowInSpace } from '../../../core/bow/bowInSpace';
 import { toOuter } from '../../../core/geometry/pose';
 import { addScaled, dot, mix, subtract, type Vec3 } from '../../../core/geometry/vec3';
-import { bodyPoint } from '../../../core/instrument/body';
-import { halfOutline } from '../../../core/instrument/outline';
+import { plateOutline } from '../../../core/instrument/plateOutline';
 import { bowContextOf } from '../../../core/measures/measureFrames';
 import type { Stroke } from '../../../core/strokes/stroke';
 import type { TakeMeasures } from '../../../core/take/analyse';
@@ -31,14 +30,11 @@ export function armSceneOf(take: TakeMeasures, index: number, stroke: Stroke | u
 
   const { model } = take.solution;
   const inPlate = (p: Vec3) => place(toOuter(pose, p));
-  const { scale } = model.frame;
-  const half = halfOutline(8);
-  const edge = (side: 1 | -1) => half.map(([u, w]) => inPlate(bodyPoint(model.frame, u * scale, side * w * scale, 0)));
   const board = (['instrument.fingerboardEnd.low', 'instrument.nut.low', 'instrument.scroll', 'instrument.nut.high', 'instrument.fingerboardEnd.high'] as const).map((n) =>
     inPlate(model.landmarks[n]),
   );
   const instrument = {
-    outline: [...edge(1), ...edge(-1).reverse()],
+    outline: plateOutline(model).map(inPlate),
     board,
     bridge: [inPlate(model.landmarks['instrument.bridge.low']), inPlate(model.landmarks['instrument.bridge.high'])] as const,
   };

@@ -76,6 +76,14 @@ describe('the stance plate', () => {
     expect(to[0] - from[0]).toBeGreaterThan(0);
     expect(stanceSceneOf({ ...take, stances: [] }, middle)).toBeUndefined();
   });
+  it.each(['quarter-size', 'cello'])('draws the instrument of a player (%s) as large as it is, beside an ear tied to the pegs of a cello', (preset) => {
+    const { take: other } = measureSighted(scenarioOf(preset, 2));
+    const index = other.frames.findIndex((f, i) => i > 20 && other.tracked[i]!.pose && (preset !== 'cello' || f.values.peg_ear_mm));
+    const { instrument, peg, joints } = stanceSceneOf(other, index)!;
+    const long = Math.max(...instrument!.outline.flatMap((p) => instrument!.outline.map((q) => distance(p, q))));
+    expect(Math.abs(long / other.dimensions.body - 1)).toBeLessThan(0.05);
+    expect(peg && Math.round(distance(peg, joints['ear.left']))).toBe(preset === 'cello' ? Math.round(other.frames[index]!.values.peg_ear_mm!.value) : undefined);
+  });
 });
 
 describe('the film pane', () => {

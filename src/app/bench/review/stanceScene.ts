@@ -2,8 +2,8 @@ import { torsoAxes } from '../../../core/body/torso';
 import { bowInSpace } from '../../../core/bow/bowInSpace';
 import { toOuter } from '../../../core/geometry/pose';
 import { dot, mix, subtract, type Vec3 } from '../../../core/geometry/vec3';
-import { bodyPoint } from '../../../core/instrument/body';
-import { halfOutline } from '../../../core/instrument/outline';
+import { lowestPeg } from '../../../core/instrument/pegs';
+import { plateOutline } from '../../../core/instrument/plateOutline';
 import { bowContextOf } from '../../../core/measures/measureFrames';
 import type { TakeMeasures } from '../../../core/take/analyse';
 import type { StanceScene } from '../../drawings/StancePlate';
@@ -27,20 +27,18 @@ export function stanceSceneOf(take: TakeMeasures, index: number): StanceScene | 
   const joints = Object.fromEntries(Object.entries(stance).map(([joint, p]) => [joint, inPlate(p)])) as unknown as StanceScene['joints'];
   const arm = armAt(take.arms ?? [], t);
   const pose = take.tracked[index]?.pose;
-  const { trunk_lean_deg, trunk_stoop_deg } = take.frames[index]!.values;
+  const { trunk_lean_deg, trunk_stoop_deg, peg_ear_mm } = take.frames[index]!.values;
   const told = { front: trunk_lean_deg !== undefined, side: trunk_stoop_deg !== undefined };
   const base: StanceScene = { joints, seen: place.seen, told, ...(arm ? { bowArm: { elbow: inPlate(arm.elbow), wrist: inPlate(arm.wrist) } } : {}) };
   if (!pose) return base;
   const { model } = take.solution;
-  const { scale } = model.frame;
-  const half = halfOutline(8);
-  const edge = (side: 1 | -1) => half.map(([u, w]) => inPlate(toOuter(pose, bodyPoint(model.frame, u * scale, side * w * scale, 0))));
   const at = (name: 'instrument.fingerboardEnd.low' | 'instrument.scroll') => inPlate(toOuter(pose, model.landmarks[name]));
   const bow = take.bows[index];
   const line = bow && bowInSpace(bowContextOf(take), pose, bow);
   return {
     ...base,
-    instrument: { outline: [...edge(1), ...edge(-1).reverse()], neck: [at('instrument.fingerboardEnd.low'), at('instrument.scroll')] },
+    instrument: { outline: plateOutline(model).map((p) => inPlate(toOuter(pose, p))), neck: [at('instrument.fingerboardEnd.low'), at('instrument.scroll')] },
+    ...(peg_ear_mm ? { peg: inPlate(toOuter(pose, lowestPeg(model))) } : {}),
     ...(line ? { bow: [inPlate(line.frog), inPlate(line.tip)] as const } : {}),
   };
 }
