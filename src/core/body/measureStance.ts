@@ -87,7 +87,7 @@ const ANKLES: readonly StanceJoint[] = ['ankle.right', 'ankle.left'];
 const KNEES: readonly StanceJoint[] = ['knee.right', 'knee.left'];
 
 const TELLABLE: Readonly<Partial<Record<Quantity, Tellable>>> = {
-  trunk_lean_deg: { value: trunkLean, times: 0.6, model: 1.2, limit: 4.5, needs: TRUNK },
+  trunk_lean_deg: { value: trunkLean, times: 0.45, model: 1.2, limit: 3.8, needs: TRUNK },
   trunk_stoop_deg: { value: trunkStoop, times: 1, model: 4.5, limit: 6.5, needs: TRUNK },
   // Of shoulders raised by 75 mm the network's rose by 15 (four players): only where they were placed do they tell.
   shoulder_lift: { value: shoulderLift, times: 1, model: 0.03, limit: 0.12, needs: HEAD, byHand: ['shoulder.right', 'shoulder.left'], posture: 'standing' },
