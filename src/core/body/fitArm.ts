@@ -5,7 +5,7 @@ import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
 import { median } from '../statistics';
 import { seenTurn, turnResidual } from './seenTurn';
-import { type BodyJoint, type BodySighting, type Joints, LOOKS_APART, seenTorso } from './sighting';
+import { type BodyJoint, type BodySighting, LOOKS_APART, seenTorso } from './sighting';
 import { GROWN, type Length, SEGMENTS } from './stature';
 import { type HeldInstrument, HOLD, holdResiduals } from './torso';
 import { WRIST_AT_FROG } from './wristAtFrog';
@@ -134,7 +134,11 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
     prior(G(GLOBAL.tie + 3 + i), TRAVEL[i]! * k, WRIST_SIGMA.along[i]! * k);
   }
   const turn = seenTurn(
-    shown.map(({ body }) => inSpaceOf(body.joints!)),
+    shown.map(
+      ({ body }) =>
+        (corner) =>
+          body.joints![corner].space,
+    ),
     up,
   );
   if (turn !== undefined) {
@@ -322,9 +326,6 @@ export function fitArm(input: ArmInput): ArmFit | undefined {
 
 /** Shoulders to hips, mm (share of the height, from memory). */
 const torsoLength = (stature: Length) => SEGMENTS.trunk.share * stature.value;
-
-/** The trunk's corners in the network's own space. */
-const inSpaceOf = (joints: Joints) => Object.fromEntries((['shoulder.left', 'shoulder.right', 'hip.left', 'hip.right'] as const).map((j) => [j, joints[j].space]));
 
 /** Residuals of a place against where it is seen; a place behind the camera is far off. */
 function inPicture(camera: Camera, p: Vec3, seen: Vec2, sigma: number): number[] {

@@ -2,11 +2,11 @@ import { type Camera, project, ray } from '../geometry/camera';
 import { add, cross, DEGREES, distance, dot, length, mix, normalize, scale, subtract, type Vec2, type Vec3 } from '../geometry/vec3';
 import { propagated } from '../linalg/propagate';
 import { solveTerms, type Term } from '../linalg/termLeastSquares';
-import { restResiduals } from './celloRest';
+import { ON_BREASTBONE } from './celloRest';
 import { seenTurn, turnResidual } from './seenTurn';
 import { STANCE_JOINTS, type Stance, type StanceJoint } from './stance';
 import { GROWN, headSize, type Length, SEGMENTS } from './stature';
-import { type HeldInstrument, HOLD, holdResiduals } from './torso';
+import { type HeldInstrument, HOLD, holdResiduals, placeResiduals } from './torso';
 
 /** What was seen of the player over a short while. */
 export interface StanceEvidence {
@@ -20,7 +20,7 @@ export interface StanceEvidence {
   readonly space: Readonly<Partial<Record<StanceJoint, Vec3>>>;
   /** The head as its face shows it: unit vector from the right ear to the left, camera axes. Ears and nose are then seen as it has them. */
   readonly toLeftEar?: Vec3 | undefined;
-  /** Absent where the instrument was lost; its left wrist where the hand was away from the neck. */
+  /** Of violin and viola; absent where it was lost, its left wrist where the hand was away from the neck. */
   readonly instrument?: (HeldInstrument & { readonly leftWrist?: Vec3 | undefined }) | undefined;
   /** The upper edge of a cello's back, camera axes, mm; absent where it was lost. */
   readonly celloEdge?: Vec3 | undefined;
@@ -33,8 +33,6 @@ export interface StanceInput {
   /** Direction up in the camera's frame, and its standard uncertainty in degrees. */
   readonly up: Vec3;
   readonly upSigmaDeg: number;
-  /** A cello or bass is not held at the shoulder. */
-  readonly seated: boolean;
 }
 
 export interface StanceFit {
@@ -128,7 +126,7 @@ const at3 = (v: readonly number[], i: number): Vec3 => [v[i]!, v[i + 1]!, v[i + 
  * The whole player in space over a short while: what the network sees in the picture, lengths of the body, the
  * instrument's place on it, and the floor, joined by robust least squares. Undefined where too little was seen, or from too close.
  */
-export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }: StanceInput): StanceFit | undefined {
+export function fitStance({ camera, evidence, stature, up, upSigmaDeg }: StanceInput): StanceFit | undefined {
   const { seen, space, instrument, celloEdge, placed, toLeftEar, unsteady } = evidence;
   const corners = (['shoulder.right', 'shoulder.left', 'hip.right', 'hip.left'] as const).map((j) => seen[j]);
   if (corners.some((c) => c === undefined)) return undefined;
@@ -136,8 +134,8 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
   const torso = Math.hypot(sr[0] + sl[0] - hr[0] - hl[0], sr[1] + sl[1] - hr[1] - hl[1]) / 2;
   if (torso < 20) return undefined;
   const k = stature.value / GROWN;
-  const bySize = (SEGMENTS.trunk.share * stature.value * camera.focal) / torso;
-  const depth = seated ? (celloEdge ? celloEdge[2] + BEHIND_CELLO * k : bySize) : instrument ? instrument.endButton[2] + HOLD.at[0] * k * 0.5 : bySize;
+  const byInstrument = instrument ? instrument.endButton[2] + HOLD.at[0] * k * BEHIND : celloEdge && celloEdge[2] + ON_BREASTBONE.at[0] * k * BEHIND;
+  const depth = byInstrument ?? (SEGMENTS.trunk.share * stature.value * camera.focal) / torso;
   // An upright trunk as it would be seen at that distance.
   const foreshortened = Math.sqrt(1 - dot(up, normalize(ray(camera, sr))) ** 2);
   const squeezed = torso < (SQUEEZED * foreshortened * SEGMENTS.trunk.share * stature.value * camera.focal) / depth;
@@ -204,7 +202,7 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
       ];
     },
   });
-  const turn = seenTurn([space], up);
+  const turn = seenTurn([(corner) => space[corner]], up);
   if (turn !== undefined) terms.push({ at: on(['shoulder.right', 'shoulder.left']), residuals: (v) => [turnResidual(at3(v, 0), at3(v, 3), turn, up)], robust: 1.5 });
   terms.push({ at: on(['ankle.right', 'ankle.left']), residuals: (v) => [dot(subtract(at3(v, 0), at3(v, 3)), up) / (LEVEL.ankles * k * tilt)] });
   terms.push({
@@ -226,13 +224,13 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
       ];
     },
   });
-  if (instrument && !seated) {
+  if (instrument) {
     terms.push({ at: on(['shoulder.right', 'shoulder.left']), residuals: (v) => holdResiduals(at3(v, 0), at3(v, 3), instrument, up, k, tilt) });
     const { leftWrist } = instrument;
     if (leftWrist) terms.push({ at: on(['wrist.left']), residuals: (v) => scale(subtract(at3(v, 0), leftWrist), 1 / (LEFT_WRIST_SIGMA * k)) as unknown as number[] });
   }
 
-  if (celloEdge && seated) terms.push({ at: on(['shoulder.right', 'shoulder.left']), residuals: (v) => restResiduals(at3(v, 0), at3(v, 3), celloEdge, up, k, tilt) });
+  if (celloEdge) terms.push({ at: on(['shoulder.right', 'shoulder.left']), residuals: (v) => placeResiduals(at3(v, 0), at3(v, 3), celloEdge, ON_BREASTBONE, up, k, tilt) });
 
   const start = firstGuess();
   for (const i of start.keys()) if (i < COUNT) terms.push({ at: [i], residuals: ([x]) => [(x! - start[i]!) / GUESS_SIGMA] });
@@ -266,8 +264,8 @@ export function fitStance({ camera, evidence, stature, up, upSigmaDeg, seated }:
   }
 }
 
-/** A cellist's shoulders are about so far behind the cello's edge as the camera sees it, mm of a grown player: a first guess. */
-const BEHIND_CELLO = 80;
+/** A player half turned has the shoulders behind the instrument by such a share of how far they are behind it: a first guess. */
+const BEHIND = 0.5;
 /** What nothing else tells stays about where it was guessed, mm: wide enough to say nothing beside any evidence. */
 const GUESS_SIGMA = 500;
 /** How far to their side joints that were not seen are guessed, share of the height. */

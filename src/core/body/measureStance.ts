@@ -68,7 +68,8 @@ const MOST_TURN = 110;
 
 /** A number of the stance: how it is made, what the fit's doubt is multiplied by, what bodies and networks add, the largest doubt shown (ours, measured through 34 clips of two renderers). */
 interface Tellable {
-  readonly value: (stance: Stance, up: Vec3) => number;
+  /** `peg` is a cello's lowest, camera axes, mm; what needs it is no number without. */
+  readonly value: (stance: Stance, up: Vec3, peg: Vec3 | undefined) => number;
   readonly times: number;
   readonly model: number;
   readonly limit: number;
@@ -96,10 +97,9 @@ const TELLABLE: Readonly<Partial<Record<Quantity, Tellable>>> = {
   stance_width: { value: stanceWidth, times: 1, model: 0.03, limit: 0.18, needs: ANKLES },
   left_elbow_gap: { value: leftElbowGap, times: 1, model: 0.03, limit: 0.2, needs: TRUNK, byHand: ['elbow.left'], posture: 'standing' },
   knee_deg: { value: kneeAngle, times: 1, model: 4, limit: 15, needs: [...KNEES, ...ANKLES], byHand: KNEES, posture: 'seated' },
+  // What is added is what pegs of cellos differ by.
+  peg_ear_mm: { value: (s, _, peg) => (peg ? pegToEar(s, peg) : Number.NaN), times: 1, model: 15, limit: 60, needs: HEAD, posture: 'seated' },
 };
-
-/** What the pegs of cellos differ by, and the largest doubt shown of how far the lowest is from the ear, mm (ours). */
-const PEG = { model: 15, limit: 60 } as const;
 
 /** Measures how the player stands or sits and holds head and trunk, from what the networks and the teacher saw. Pure. */
 export function measureStance({ family, dimensions, solution, vertical, tracked, bodies, marked, leftHand, back, holds }: StanceMeasuring): StanceMeasures {
@@ -143,7 +143,7 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
         unsteady: unsteadiness(span),
         placed: new Set(byHand.keys()),
         toLeftEar: head?.toLeftEar,
-        ...(pose && !standing ? { celloEdge: toOuter(pose, upperBackEdge(solution.model)) } : {}),
+        celloEdge: pose && family === 'cello' ? toOuter(pose, upperBackEdge(solution.model)) : undefined,
         ...(pose && standing
           ? {
               instrument: {
@@ -157,39 +157,29 @@ export function measureStance({ family, dimensions, solution, vertical, tracked,
       stature,
       up,
       upSigmaDeg: meanSigmaDeg(vertical),
-      seated: !standing,
     });
     if (!fit) return [];
     // Of a head out of sight the fit says nothing, and the trunk may be right all the same.
     if (HEAD.every((j) => seen[j]) && Math.abs(headTurn(fit.stance, up)) > MOST_TURN) return [];
     const stance: StancePlace = { from: span[0]!.t, to: span.at(-1)!.t, stance: fit.stance, seen: new Set(Object.keys(seen) as StanceJoint[]) };
-    const peg = pose && !standing && toOuter(pose, lowestPeg(solution.model));
-    return [{ stance, values: { ...valuesOf(fit, stance.seen, head !== undefined), ...(peg ? besidePeg(fit, stance.seen, peg) : {}) } }];
+    const peg = pose && family === 'cello' ? toOuter(pose, lowestPeg(solution.model)) : undefined;
+    return [{ stance, values: valuesOf(fit, stance.seen, head !== undefined, peg) }];
   });
 
-  function valuesOf(fit: StanceFit, seen: ReadonlySet<StanceJoint>, face: boolean): Partial<Record<Quantity, Measured>> {
+  function valuesOf(fit: StanceFit, seen: ReadonlySet<StanceJoint>, face: boolean, peg: Vec3 | undefined): Partial<Record<Quantity, Measured>> {
     const entries = Object.entries(TELLABLE).flatMap(([name, { value, times, model, limit, needs, byHand: asked, byFace, posture }]) => {
       if (posture && posture !== (standing ? 'standing' : 'seated')) return [];
       if (byFace && !face && !earsPlaced) return [];
       if (!needs.every((j) => seen.has(j)) || !(asked?.every((j) => byHand.has(j)) ?? true)) return [];
       const u = Math.hypot(
-        times * fit.sigmaOf((s) => value(s, up)),
+        times * fit.sigmaOf((s) => value(s, up, peg)),
         model,
-        sigmaByUp(vertical, (tilted) => value(fit.stance, tilted)),
+        sigmaByUp(vertical, (tilted) => value(fit.stance, tilted, peg)),
       );
-      const v = value(fit.stance, up);
+      const v = value(fit.stance, up, peg);
       return Number.isFinite(v) && u <= limit ? [[name, { value: v, u }] as const] : [];
     });
     return Object.fromEntries(entries) as Partial<Record<Quantity, Measured>>;
-  }
-
-  function besidePeg(fit: StanceFit, seen: ReadonlySet<StanceJoint>, peg: Vec3): Partial<Record<Quantity, Measured>> {
-    if (!HEAD.every((j) => seen.has(j))) return {};
-    const u = Math.hypot(
-      fit.sigmaOf((s) => pegToEar(s, peg)),
-      PEG.model,
-    );
-    return u <= PEG.limit ? { peg_ear_mm: { value: pegToEar(fit.stance, peg), u } } : {};
   }
 
   const placed = ofPlaced();

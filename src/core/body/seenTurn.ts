@@ -13,15 +13,15 @@ const SEEN_TURN = { share: 0.53, squarely: 8.5, sigma: 11, widest: 50 } as const
 export const turnFrom = (toLeft: Vec3, sight: Vec3, up: Vec3): number => headingFrom(cross(sight, up), toLeft, up);
 
 type Corner = 'shoulder.left' | 'shoulder.right' | 'hip.left' | 'hip.right';
-/** Places of the trunk's corners in the network's own space, of those that were seen. */
-export type TrunkInSpace = Readonly<Partial<Record<Corner, Vec3>>>;
+/** Where the trunk's corners are in the network's own space; undefined where one was not seen. */
+export type TrunkInSpace = (corner: Corner) => Vec3 | undefined;
 
 /** The trunk's turn as the network's own guesses in space tell it, degrees as in {@link turnFrom}, the median of several looks: half from the shoulders, half from the hips. Undefined where they are not seen or turned too far for that. */
 export function seenTurn(looks: readonly TrunkInSpace[], up: Vec3): number | undefined {
   // The network's axes are those of a camera that looks straight at the player.
   const across = (right: Vec3 | undefined, left: Vec3 | undefined): number[] => (right && left ? [turnFrom(subtract(left, right), [0, 0, 1], up)] : []);
-  const shoulders = looks.flatMap((at) => across(at['shoulder.right'], at['shoulder.left']));
-  const hips = looks.flatMap((at) => across(at['hip.right'], at['hip.left']));
+  const shoulders = looks.flatMap((at) => across(at('shoulder.right'), at('shoulder.left')));
+  const hips = looks.flatMap((at) => across(at('hip.right'), at('hip.left')));
   if (shoulders.length === 0 || hips.length === 0) return undefined;
   const told = (median(shoulders) + median(hips)) / 2;
   return Math.abs(told) < SEEN_TURN.widest ? (told - SEEN_TURN.squarely) / SEEN_TURN.share : undefined;

@@ -112,7 +112,7 @@ describe('the fit of a stance', () => {
       instrument: { endButton: place([0, -80, 1387]), ahead: [0.67, 0, -0.743], leftWrist: place(stance['wrist.left']) },
     };
   };
-  const fitted = (evidence: StanceEvidence) => fitStance({ camera, evidence, stature: { value: 1700, sigma: 90 }, up, upSigmaDeg: 1, seated: false })!;
+  const fitted = (evidence: StanceEvidence) => fitStance({ camera, evidence, stature: { value: 1700, sigma: 90 }, up, upSigmaDeg: 1 })!;
 
   it('finds the posture again from where the joints are seen', () => {
     const leaning = moved(['shoulder.right', 'shoulder.left', 'ear.right', 'ear.left', 'nose'], (p) => addScaled(p, [90, 0, 0], 1));
@@ -140,7 +140,7 @@ describe('the fit of a stance', () => {
     const ear = inCamera(upright['ear.left']);
     const peg: Vec3 = [ear[0] - 50, ear[1], ear[2] - 45];
     const of = (celloEdge: Vec3 | undefined) => {
-      const fit = fitStance({ camera, evidence: { ...evidence, celloEdge }, stature: { value: 1700, sigma: 90 }, up, upSigmaDeg: 1, seated: true })!;
+      const fit = fitStance({ camera, evidence: { ...evidence, celloEdge }, stature: { value: 1700, sigma: 90 }, up, upSigmaDeg: 1 })!;
       return { off: Math.abs(pegToEar(fit.stance, peg) - distance(ear, peg)), u: fit.sigmaOf((s) => pegToEar(s, peg)) };
     };
     const [leaning, without] = [of(edge), of(undefined)];
@@ -150,9 +150,9 @@ describe('the fit of a stance', () => {
   });
   it('tells nothing from a close-up, nor without the trunk', () => {
     const near = evidenceOf(upright);
-    expect(fitStance({ camera: { ...camera, height: 240 }, evidence: near, stature: { value: 1700, sigma: 90 }, up, upSigmaDeg: 1, seated: false })).toBeUndefined();
+    expect(fitStance({ camera: { ...camera, height: 240 }, evidence: near, stature: { value: 1700, sigma: 90 }, up, upSigmaDeg: 1 })).toBeUndefined();
     const { 'hip.left': _, ...seen } = near.seen;
-    expect(fitStance({ camera, evidence: { ...near, seen }, stature: { value: 1700, sigma: 90 }, up, upSigmaDeg: 1, seated: false })).toBeUndefined();
+    expect(fitStance({ camera, evidence: { ...near, seen }, stature: { value: 1700, sigma: 90 }, up, upSigmaDeg: 1 })).toBeUndefined();
   });
   it('stands with legs nobody saw', () => {
     const evidence = evidenceOf(upright);

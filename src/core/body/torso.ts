@@ -16,6 +16,19 @@ export function headingFrom(forward: Vec3, direction: Vec3, up: Vec3): number {
   return Math.atan2(dot(cross(forward, direction), up), dot(addScaled(forward, up, -dot(forward, up)), direction)) * DEGREES;
 }
 
+/** Where something usually is from between the shoulders: forward, to the left, up, mm of a grown player, and how far players differ (1 sigma). */
+export interface UsualPlace {
+  readonly at: readonly [number, number, number];
+  readonly sigma: readonly [number, number, number];
+}
+
+/** How far a place is from the usual one, residuals over their standard deviations; `k` is the player's height over a grown one's, `tilt` widens what rests on a doubtful vertical. */
+export function placeResiduals(right: Vec3, left: Vec3, place: Vec3, usual: UsualPlace, up: Vec3, k: number, tilt: number): number[] {
+  const axes = torsoAxes(right, left, up);
+  const d = subtract(place, mix(right, left, 0.5));
+  return [dot(d, axes.forward), dot(d, axes.left), dot(d, up)].map((p, j) => (p - usual.at[j]! * k) / (usual.sigma[j]! * k * tilt));
+}
+
 /** The instrument of a player of violin or viola, camera axes, mm. */
 export interface HeldInstrument {
   readonly endButton: Vec3;
@@ -29,11 +42,9 @@ export interface HeldInstrument {
  * height over a grown one's, `tilt` widens what rests on a doubtful vertical.
  */
 export function holdResiduals(right: Vec3, left: Vec3, { endButton, ahead }: HeldInstrument, up: Vec3, k: number, tilt: number): number[] {
-  const axes = torsoAxes(right, left, up);
-  const d = subtract(endButton, mix(right, left, 0.5));
   return [
-    ...[dot(d, axes.forward), dot(d, axes.left), dot(d, up)].map((p, j) => (p - HOLD.at[j]! * k) / (HOLD.sigma[j]! * k * tilt)),
+    ...placeResiduals(right, left, endButton, HOLD, up, k, tilt),
     dot(subtract(left, right), up) / length(subtract(left, right)) / (LEVEL_SHOULDERS * tilt),
-    (headingFrom(axes.forward, ahead, up) - HOLD.heading) / HOLD.headingSigma,
+    (headingFrom(torsoAxes(right, left, up).forward, ahead, up) - HOLD.heading) / HOLD.headingSigma,
   ];
 }

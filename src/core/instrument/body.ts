@@ -30,6 +30,9 @@ export const ARCHING = 15;
 export const UPPER_CORNER = { u: 70, y: 80 } as const;
 export const LOWER_CORNER = { u: -12, y: 94 } as const;
 
+/** The plate's rim lies so far over the edge plane, mm of a full-size violin (from memory: plates of 4 mm at the edge). */
+export const RIM = 2;
+
 export function bodyFrame(dimensions: Dimensions, offset: { height?: number; tiltRad?: number; rollRad?: number; along?: number; ribs?: number } = {}): BodyFrame {
   const scale = dimensions.body / FULL_BODY;
   const { bridgeRadius: r, bridgeSpread } = dimensions;

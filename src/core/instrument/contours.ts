@@ -1,5 +1,5 @@
 import { addScaled, distance, subtract, type Vec3 } from '../geometry/vec3';
-import { bodyPoint, LOWER_CORNER, UPPER_CORNER } from './body';
+import { bodyPoint, LOWER_CORNER, RIM, UPPER_CORNER } from './body';
 import { dimensionsOf } from './dimensions';
 import { type InstrumentModel, instrumentModel, SHAPE } from './landmarks';
 import { halfOutline } from './outline';
@@ -18,8 +18,7 @@ export interface ContourStation {
 }
 
 const OUTLINE = halfOutline(12);
-/** The rim lies so far over, the back's lower edge so far under the edge plane and its ribs (mm of a full-size violin, from memory: plates of 4 mm at the edge). */
-const RIM = 2;
+/** The back's lower edge lies so far under its ribs (mm of a full-size violin, from memory). */
 const BACK_RIM = -2;
 /** Beyond these the rim is hidden by neck and hand, or by chin and shoulder (mm of a full-size violin from the bridge). */
 const RIM_FROM = -150;

@@ -1,5 +1,5 @@
 import type { Vec3 } from '../geometry/vec3';
-import { type BodyFrame, bodyFrame, bodyPoint, LOWER_CORNER, UPPER_CORNER } from './body';
+import { type BodyFrame, bodyFrame, bodyPoint, LOWER_CORNER, RIM, UPPER_CORNER } from './body';
 import type { Dimensions } from './dimensions';
 
 /** Named points of the instrument; low and high name the side of the lowest and highest string. */
@@ -101,7 +101,7 @@ export function instrumentModel(dimensions: Dimensions, shape: Shape = DEFAULT_S
   const endHighZ = (-6.2 + s[10]! - s[11]!) * k;
   const feetHalf = 20.75 + s[13]! / 2;
   const length = 1 + s[25]! / 356;
-  const corner = (u: number, y: number, at: number): Vec3 => bodyPoint(frame, u * length + s[at]!, y + Math.sign(y) * s[at + 1]!, 2 + s[at + 2]!);
+  const corner = (u: number, y: number, at: number): Vec3 => bodyPoint(frame, u * length + s[at]!, y + Math.sign(y) * s[at + 1]!, RIM + s[at + 2]!);
   const shifted = (p: Vec3, at: number): Vec3 => [p[0] + s[at]! * k, p[1] + s[at + 1]! * k, p[2] + s[at + 2]! * k];
   return {
     dimensions,

@@ -1,10 +1,8 @@
 import type { Vec3 } from '../geometry/vec3';
-import { bodyPoint } from './body';
+import { bodyPoint, RIM } from './body';
 import type { InstrumentModel } from './landmarks';
 import { halfOutline } from './outline';
 
-/** The rim lies so far over the edge plane, mm of a full-size violin (from memory: plates of 4 mm at the edge). */
-const RIM = 2;
 /** How finely the outline's curves are drawn. */
 const STEPS = 8;
 

@@ -1,7 +1,7 @@
 import { type Camera, project } from '../geometry/camera';
 import { type Pose, toOuter } from '../geometry/pose';
 import type { Vec3 } from '../geometry/vec3';
-import { bodyPoint } from './body';
+import { bodyPoint, RIM } from './body';
 import type { InstrumentModel } from './landmarks';
 import { archAt, halfOutline } from './outline';
 
@@ -39,12 +39,12 @@ export function buildRelief(model: InstrumentModel): Relief {
   const rows = outline.map(([u, w]) =>
     across.map((a) => {
       const y = a * Math.max(w, 1);
-      return b.vertex(bodyPoint(frame, u, y, Math.abs(a) === 1 ? 2 : archAt(u, y)));
+      return b.vertex(bodyPoint(frame, u, y, Math.abs(a) === 1 ? RIM : archAt(u, y)));
     }),
   );
   for (let i = 1; i < rows.length; i++) b.band(rows[i - 1]!, rows[i]!);
   for (const side of [-1, 1]) {
-    const top = outline.map(([u, w]) => b.vertex(bodyPoint(frame, u, side * Math.max(w, 1), 2)));
+    const top = outline.map(([u, w]) => b.vertex(bodyPoint(frame, u, side * Math.max(w, 1), RIM)));
     const low = outline.map(([u, w]) => b.vertex(bodyPoint(frame, u, side * Math.max(w - 2.5, 1), -frame.ribs)));
     b.band(top, low);
   }

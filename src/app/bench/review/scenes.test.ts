@@ -82,7 +82,10 @@ describe('the stance plate', () => {
     const { instrument, peg, joints } = stanceSceneOf(other, index)!;
     const long = Math.max(...instrument!.outline.flatMap((p) => instrument!.outline.map((q) => distance(p, q))));
     expect(Math.abs(long / other.dimensions.body - 1)).toBeLessThan(0.05);
-    expect(peg && Math.round(distance(peg, joints['ear.left']))).toBe(preset === 'cello' ? Math.round(other.frames[index]!.values.peg_ear_mm!.value) : undefined);
+    // Told of a short while, drawn where the cello is in this picture.
+    const told = other.frames[index]!.values.peg_ear_mm?.value;
+    expect(told !== undefined).toBe(preset === 'cello');
+    expect(peg && Math.abs(distance(peg, joints['ear.left']) - told!) < 5).toBe(preset === 'cello' || undefined);
   });
 });
 
