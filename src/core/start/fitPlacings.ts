@@ -1,6 +1,5 @@
 import { type Camera, LOG_FOCAL_SIGMA, project, type SupposedCamera } from '../geometry/camera';
 import { POSE_INCREMENTS, type Pose, stepPose, toOuter } from '../geometry/pose';
-import type { Vec2 } from '../geometry/vec3';
 import { type ContourSighting, contourPlace, contourShape } from '../instrument/contours';
 import type { Dimensions } from '../instrument/dimensions';
 import { type InstrumentModel, instrumentModel, SHAPE, type Shape } from '../instrument/landmarks';
@@ -56,6 +55,9 @@ const POINT_ROBUST = 1;
 /** The edges are looked for anew after these, so nothing is gained by settling fully. */
 const ROUNDS = 6;
 
+/** What lies behind the camera misses by so many sigmas: the step is refused. */
+const BEHIND = 1e3;
+
 /** Unknowns of a frame: its pose, then the points' common shift. */
 const POSE = 6;
 const LOCAL = POSE + 2;
@@ -101,19 +103,7 @@ export function fitPlacings(
       {
         at: [...ofFrame.slice(0, POSE), local, ...shaping.map((i) => local + 1 + i)],
         robust: robust / Math.sqrt(ALIKE),
-        residuals: (values) => {
-          const pose = stepPose(frame.pose, values);
-          const c = focal(values[POSE]!);
-          const shape = new Float64Array(SHAPE.length);
-          shaping.forEach((i, k) => {
-            shape[i] = values[POSE + 1 + k]!;
-          });
-          const model = instrumentModel(dimensions, shape);
-          return frame.edges.map((e) => {
-            const image = project(c, toOuter(pose, contourPlace(model, e.station)));
-            return image ? acrossOf(image, e) / (e.sigma * Math.sqrt(ALIKE)) : 1e3;
-          });
-        },
+        residuals: edgesMissed(frame, dimensions, shaping, focal),
       },
       {
         at: [LOCAL * f + 6, LOCAL * f + 7, shift, shift + 1],
@@ -137,4 +127,41 @@ export function fitPlacings(
   return { poses: frames.map((frame, f) => stepPose(frame.pose, values, LOCAL * f)), shape, logFocal, camera: focal(logFocal), model: instrumentModel(dimensions, shape), cost };
 }
 
-const acrossOf = (image: Vec2, { place, across }: ContourSighting): number => (image[0] - place[0]) * across[0] + (image[1] - place[1]) * across[1];
+/**
+ * How far edges lie from an instrument's contours, in sigmas, for a step of the frame's pose, the logarithm of the focal length and
+ * the numbers of the shape that move contours. A hot loop: places on the contours are worked out again only where the shape has changed.
+ */
+function edgesMissed({ pose, edges }: PlacingEvidence, dimensions: Dimensions, shaping: readonly number[], focal: (logFocal: number) => Camera): Term['residuals'] {
+  const places = new Float64Array(3 * edges.length);
+  let placed: readonly number[] = [];
+  const place = (values: readonly number[]) => {
+    if (placed.length > 0 && placed.every((v, k) => v === values[POSE + 1 + k])) return;
+    placed = values.slice(POSE + 1);
+    const shape = new Float64Array(SHAPE.length);
+    shaping.forEach((i, k) => {
+      shape[i] = placed[k]!;
+    });
+    const model = instrumentModel(dimensions, shape);
+    edges.forEach((e, i) => {
+      places.set(contourPlace(model, e.station), 3 * i);
+    });
+  };
+  const seen = Float64Array.from(edges.flatMap(({ place: at, across, sigma }) => [...at, ...across.map((x) => x / (sigma * Math.sqrt(ALIKE)))]));
+  return (values) => {
+    place(values);
+    const { rotation: r, translation: t } = stepPose(pose, values);
+    const camera = focal(values[POSE]!);
+    const out = new Array<number>(edges.length);
+    for (let i = 0; i < edges.length; i++) {
+      const a = places[3 * i]!;
+      const b = places[3 * i + 1]!;
+      const c = places[3 * i + 2]!;
+      const depth = r[6] * a + r[7] * b + r[8] * c + t[2];
+      const k = camera.focal / depth;
+      const right = camera.width / 2 + k * (r[0] * a + r[1] * b + r[2] * c + t[0]) - seen[4 * i]!;
+      const down = camera.height / 2 + k * (r[3] * a + r[4] * b + r[5] * c + t[1]) - seen[4 * i + 1]!;
+      out[i] = depth > 1 ? right * seen[4 * i + 2]! + down * seen[4 * i + 3]! : BEHIND;
+    }
+    return out;
+  };
+}

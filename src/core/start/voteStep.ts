@@ -29,23 +29,20 @@ export function voteStep(
 ): { readonly step: Float64Array; readonly mean: number; readonly stay: number } {
   const random = seededRandom(7);
   const factor = choleskyFactor(covariance, unknowns);
-  // Hot loop: moves of all ballots in one row, in numbers of their strengths.
+  // Hot loop: all ballots in rows, moves in numbers of their strengths.
   const moves = Float64Array.from({ length: unknowns * ballots.length }, (_, i) => {
     const ballot = ballots[Math.floor(i / unknowns)]!;
     return ballot.moves[i % unknowns]! / ballot.pitch;
   });
-  const meanAt = (step: Float64Array): number => {
-    let sum = 0;
-    let m = 0;
-    for (const { strength } of ballots) {
-      let at = (strength.length - 1) / 2;
-      for (let k = 0; k < unknowns; k++) at += moves[m++]! * step[k]!;
-      const low = Math.floor(at);
-      if (low < 0 || low >= strength.length - 1) continue;
-      sum += strength[low]! + (strength[low + 1]! - strength[low]!) * (at - low);
-    }
-    return sum / Math.max(1, ballots.length);
-  };
+  const first = new Int32Array(ballots.length + 1);
+  ballots.forEach(({ strength }, b) => {
+    first[b + 1] = first[b]! + strength.length;
+  });
+  const strengths = new Float64Array(first[ballots.length]!);
+  ballots.forEach(({ strength }, b) => {
+    strengths.set(strength, first[b]);
+  });
+  const meanAt = (step: Float64Array): number => strengthAt(strengths, first, moves, step) / Math.max(1, ballots.length);
   // Drawn as independent standard numbers, turned into steps by the factor.
   let middle = new Float64Array(unknowns);
   let spread = new Float64Array(unknowns).fill(1);
@@ -70,4 +67,26 @@ export function voteStep(
   }
   const step = stepOf(best.z);
   return { step, mean: meanAt(step), stay: meanAt(new Float64Array(unknowns)) };
+}
+
+/** Sum of the strengths on which ballots lie after a step; those of ballot b go from first[b] up to first[b + 1]. */
+function strengthAt(strengths: Float64Array, first: Int32Array, moves: Float64Array, step: Float64Array): number {
+  const unknowns = step.length;
+  const count = first.length - 1;
+  let sum = 0;
+  let m = 0;
+  let from = 0;
+  for (let b = 0; b < count; b++) {
+    const last = first[b + 1]! - 1;
+    let at = 0.5 * (last - from);
+    for (let k = 0; k < unknowns; k++) at += moves[m + k]! * step[k]!;
+    m += unknowns;
+    if (at >= 0 && at < last - from) {
+      const low = at | 0;
+      const i = from + low;
+      sum += strengths[i]! + (strengths[i + 1]! - strengths[i]!) * (at - low);
+    }
+    from = last + 1;
+  }
+  return sum;
 }

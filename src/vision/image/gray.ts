@@ -1,3 +1,5 @@
+import type { ColourPicture } from './colourPicture';
+
 /** A rectangle of brightness values cut from a frame; (x0, y0) is its top left corner in the frame's pixels. */
 export interface GrayPatch {
   readonly x0: number;
@@ -15,7 +17,7 @@ export interface Rectangle {
 }
 
 /** Brightness 0..255 of red, green, blue and opacity, row by row, BT.709 weights. */
-export function lumaOf(data: Uint8ClampedArray): Uint8Array {
+export function lumaOf(data: ColourPicture['data']): Uint8Array {
   const luma = new Uint8Array(data.length / 4);
   for (let i = 0; i < luma.length; i++) luma[i] = Math.round(0.2126 * data[4 * i]! + 0.7152 * data[4 * i + 1]! + 0.0722 * data[4 * i + 2]!);
   return luma;

@@ -1,6 +1,6 @@
 import { type Camera, insidePicture, project } from '../../core/geometry/camera';
 import { type Pose, toInner, toOuter } from '../../core/geometry/pose';
-import { addScaled, cross, distance, dot, length, subtract, type Vec2, type Vec3 } from '../../core/geometry/vec3';
+import { addScaled, cross, dot, length, subtract, type Vec2, type Vec3 } from '../../core/geometry/vec3';
 import { bodyPoint } from '../../core/instrument/body';
 import { type ContourStation, contourDirection, contourInside, contourPlace, contourStations } from '../../core/instrument/contours';
 import type { InstrumentModel } from '../../core/instrument/landmarks';
@@ -51,6 +51,7 @@ export function contourProfiles(picture: ColourPicture, camera: Camera, model: I
   const covered = (BOW_COVERS_MM * camera.focal) / pose.translation[2];
   const wood = renderDepth(reliefOf(model), pose, camera);
   const belly = bellyColour(picture, camera, model, pose, wood);
+  const unlikePlate = belly && unlikeBelly(belly);
   const out: ContourProfile[] = [];
   for (const station of contourStations()) {
     const place = contourPlace(model, station);
@@ -69,8 +70,8 @@ export function contourProfiles(picture: ColourPicture, camera: Camera, model: I
     const inside = project(camera, toOuter(pose, contourInside(model, station, AHEAD_MM)));
     if (!inside) continue;
     const inward = Math.sign((inside[0] - point[0]) * across[0] + (inside[1] - point[1]) * across[1]) || 1;
-    const fits = station.contour.startsWith('plate') ? belly && likeBelly(belly) : station.contour.startsWith('fingerboard') ? darkerInside : undefined;
-    const strength = changes(picture, point, along, across, reach, pitch, unit, inward, fits);
+    const unlike = station.contour.startsWith('plate') ? unlikePlate : station.contour.startsWith('fingerboard') ? unlikeBlack : undefined;
+    const strength = changes(picture, point, along, across, reach, pitch, unit, inward, unlike);
     if (strength) out.push({ station, point, across, pitch, strength });
   }
   return out;
@@ -115,20 +116,17 @@ function distanceToLine(p: Vec2, { frog, tip }: BowInPicture): number {
 
 /** Red, green, blue, 0..255 each. */
 type Colour = Vec3;
-/** How well the colours to both sides of an edge suit a contour, 0..1. */
-type Fits = (inner: Colour, outer: Colour) => number;
+/** How unlike a colour (red, green, blue) is to what lies within a contour. */
+type Unlike = (red: number, green: number, blue: number) => number;
 
 /** A fingerboard is black or nearly so, and what borders on it is not. */
-const darkerInside: Fits = (inner, outer) => share(outer[0] + outer[1] + outer[2], inner[0] + inner[1] + inner[2]);
+const unlikeBlack: Unlike = (red, green, blue) => red + green + blue;
 
 /** The inner side of the plate's rim looks like the rest of the plate, the outer does not. */
-const likeBelly =
-  (belly: Colour): Fits =>
-  (inner, outer) =>
-    share(distance(outer, belly), distance(inner, belly));
-
-/** 0 where a is no more than b, rising to 1 where it is far more. */
-const share = (a: number, b: number): number => Math.max(0, Math.min(1, (2.6 * a) / (a + b + 1e-6) - 1));
+const unlikeBelly =
+  (belly: Colour): Unlike =>
+  (red, green, blue) =>
+    Math.sqrt((red - belly[0]) ** 2 + (green - belly[1]) ** 2 + (blue - belly[2]) ** 2);
 
 /** Places spread over the plate beside fingerboard and tailpiece, in body coordinates. */
 const PLATE_SPOTS: readonly Vec3[] = Array.from({ length: 19 }, (_, i) => -120 + 15 * i).flatMap((u) =>
@@ -153,8 +151,7 @@ function bellyColour(picture: ColourPicture, camera: Camera, model: InstrumentMo
   return [middle(seen[0]), middle(seen[1]), middle(seen[2])];
 }
 
-const colour = new Float64Array(3);
-
+/** Strengths across a place of a contour; undefined where they would be read beyond the picture. A hot loop: no colour is an array of its own. */
 function changes(
   picture: ColourPicture,
   point: Vec2,
@@ -164,27 +161,41 @@ function changes(
   pitch: number,
   unit: number,
   inward: number,
-  fits?: Fits,
+  unlike?: Unlike,
 ): Float32Array | undefined {
   const arm = Math.round((ARM * unit) / pitch);
-  const n = 2 * (reach + arm) + 1;
-  const line = new Float32Array(3 * n);
-  for (let j = 0; j < n; j++) {
-    const o = (j - reach - arm) * pitch;
-    colour.fill(0);
-    for (const a of ALONG) {
-      if (!addColour(picture, point[0] + across[0] * o + along[0] * a * unit, point[1] + across[1] * o + along[1] * a * unit, 0.25, colour)) return undefined;
-    }
-    line.set(colour, 3 * j);
-  }
-  const at = (j: number): Colour => [line[3 * j]!, line[3 * j + 1]!, line[3 * j + 2]!];
-  const size = new Float32Array(2 * reach + 1);
+  const line = colourLine(picture, point, along, across, reach + arm, pitch, unit);
+  if (!line) return undefined;
+  const strength = new Float32Array(2 * reach + 1);
   let mean = 0;
-  for (let j = 0; j < size.length; j++) {
-    const [before, after] = [at(j), at(j + 2 * arm)];
-    size[j] = distance(before, after);
-    mean += size[j]! / size.length;
-    if (fits) size[j]! *= inward > 0 ? fits(after, before) : fits(before, after);
+  for (let j = 0; j < strength.length; j++) {
+    const [a, b] = [3 * j, 3 * (j + 2 * arm)];
+    const size = Math.sqrt((line[a]! - line[b]!) ** 2 + (line[a + 1]! - line[b + 1]!) ** 2 + (line[a + 2]! - line[b + 2]!) ** 2);
+    mean += size / strength.length;
+    strength[j] = unlike ? size * fit(unlike, line, inward > 0 ? b : a, inward > 0 ? a : b) : size;
   }
-  return size.map((s) => s / (s + FAIR + mean));
+  for (let j = 0; j < strength.length; j++) strength[j]! /= strength[j]! + FAIR + mean;
+  return strength;
+}
+
+/** How well the colours to both sides of an edge suit a contour, 0..1: what lies without is to be far more unlike it than what lies within. */
+function fit(unlike: Unlike, line: Float32Array, inner: number, outer: number): number {
+  const within = unlike(line[inner]!, line[inner + 1]!, line[inner + 2]!);
+  const without = unlike(line[outer]!, line[outer + 1]!, line[outer + 2]!);
+  return Math.max(0, Math.min(1, (2.6 * without) / (without + within + 1e-6) - 1));
+}
+
+/** Colours (three numbers each) at places across a contour, `steps` to either side, each averaged along it; undefined where the picture ends. */
+function colourLine(picture: ColourPicture, point: Vec2, along: Vec2, across: Vec2, steps: number, pitch: number, unit: number): Float32Array | undefined {
+  const line = new Float32Array(3 * (2 * steps + 1));
+  const sums = [0, 0, 0];
+  for (let j = 0; j <= 2 * steps; j++) {
+    const o = (j - steps) * pitch;
+    sums.fill(0);
+    for (const a of ALONG) {
+      if (!addColour(picture, point[0] + across[0] * o + along[0] * a * unit, point[1] + across[1] * o + along[1] * a * unit, 0.25, sums)) return undefined;
+    }
+    line.set(sums, 3 * j);
+  }
+  return line;
 }

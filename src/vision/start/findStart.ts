@@ -1,15 +1,11 @@
 import type { BodyJoint, Joints } from '../../core/body/sighting';
-import type { BowContext } from '../../core/bow/residuals';
 import type { Marks } from '../../core/formats/marks';
 import { type FilmedPicture, project, type SupposedCamera, supposedCamera } from '../../core/geometry/camera';
-import { zoomOfLens } from '../../core/geometry/otherLenses';
 import { toOuter } from '../../core/geometry/pose';
-import { type Dimensions, dimensionsOf } from '../../core/instrument/dimensions';
-import { INSTRUMENT_LANDMARKS, instrumentModel } from '../../core/instrument/landmarks';
-import { bowContextFor } from '../../core/measures/measureFrames';
+import { dimensionsOf } from '../../core/instrument/dimensions';
+import { type InstrumentModel, instrumentModel } from '../../core/instrument/landmarks';
 import { chooseStart } from '../../core/start/chooseStart';
 import { type FusedPoint, fuseLooks, type Look } from '../../core/start/fuse';
-import { lensByPoints } from '../../core/start/lensByPoints';
 import { type FrameLook, isTrusted, type Refusal, worthOf } from '../../core/start/outcome';
 import { instrumentBox, type PlacedInstrument, placeInstrument } from '../../core/start/placeInstrument';
 import { playerRegion, type Region } from '../../core/start/playerRegion';
@@ -17,12 +13,10 @@ import type { Square } from '../../core/start/square';
 import { type KnownOfClip, startMarks } from '../../core/start/startMarks';
 import { type Clearing, clearPictures } from '../film/clearPictures';
 import type { FilmPicture } from '../film/frame';
-import { lumaFrame } from '../film/lumaFrame';
 import { mirroredPicture } from '../film/mirror';
-import { colourPicture } from '../image/colourPicture';
-import { alignContours, alignTogether, type FrameToAlign } from './alignContours';
-import { type BowFound, bowAnywhere, bowBetween } from './bowBetween';
+import type { FrameLayer, OpenFrameLayer } from './frameLayer';
 import { lookClosely, squaresAbout, withinPicture } from './lookClosely';
+import type { BowEnds } from './lookForBow';
 
 /** A frame to start from, its points as marks. */
 export interface StartCandidate {
@@ -37,6 +31,8 @@ export interface StartEyes {
   /** The people in a picture, the plainest to see first; may go on beside what else is looked at. */
   findPeople(picture: ImageBitmap): Promise<Joints[]>;
   look(picture: ImageBitmap, squares: readonly Square[]): Promise<Look[]>;
+  /** Frames are laid on their pictures beside what the network looks at meanwhile. */
+  readonly openLayer: OpenFrameLayer;
 }
 
 export interface StartFilm extends FilmedPicture {
@@ -76,28 +72,33 @@ async function seek(seeker: StartSeeker, onProgress: (done: number) => void): Pr
   const { film, known } = seeker;
   const frames = spread(film.times.length, FRAMES);
   const inRound = (round: number) => frames.filter((_, i) => i % CLOSELY.length === round);
-  const firsts: (FirstLook & { readonly picture: ImageBitmap })[] = [];
-  const close = new Map<FirstLook, FrameLook>();
+  const firsts: FirstLook[] = [];
+  const close = new Map<FirstLook, Promise<FrameLook>>();
+  let done = 0;
+  const advance = () => onProgress(++done);
   const pictures: ImageBitmap[] = [];
   try {
     for (const [round, most] of CLOSELY.entries()) {
       for (const read of await seeker.readRound(inRound(round), pictures)) {
-        firsts.push({ ...(await seeker.first(read)), picture: read.picture });
-        onProgress(firsts.length + close.size);
+        firsts.push(await seeker.first(read));
+        advance();
       }
       const best = firsts.filter((f) => f.look.placed && !close.has(f)).sort((a, b) => worthOf(b.look) - worthOf(a.look));
+      const enough = async () => close.size >= ENOUGH.frames && isEnough(await Promise.all(close.values()), seeker.unit);
       for (const f of best) {
-        if (close.size >= most || isEnough([...close.values()], seeker.unit)) break;
-        close.set(f, await seeker.closely(f, f.picture));
-        onProgress(firsts.length + close.size);
+        if (close.size >= most || (await enough())) break;
+        const laying = seeker.lay(await seeker.closely(f), f.picture);
+        // Told where all are asked for.
+        laying.then(advance, () => undefined);
+        close.set(f, laying);
       }
-      if (isEnough([...close.values()], seeker.unit)) break;
+      if (await enough()) break;
     }
     // What only a wide look found has no say.
-    const looks = firsts.map((f) => close.get(f) ?? { ...f.look, placed: undefined });
-    const choice = chooseStart(seeker.withBow(looks), seeker.unit);
+    const looks = await Promise.all(firsts.map((f) => close.get(f) ?? { ...f.look, placed: undefined }));
+    const choice = chooseStart(await seeker.withBow(looks), seeker.unit);
     if ('refused' in choice) return { refused: choice.refused, looks };
-    const { filmed, starts } = seeker.together(choice.starts);
+    const { filmed, starts } = await seeker.layer.together(choice.starts);
     return {
       candidates: starts.map((look, _, all) => ({
         frame: look.index,
@@ -118,7 +119,6 @@ async function seek(seeker: StartSeeker, onProgress: (done: number) => void): Pr
 const spread = (frames: number, count: number): number[] => [...new Set(Array.from({ length: count }, (_, i) => Math.min(frames - 1, Math.floor(((i + 0.5) * frames) / count))))];
 
 function isEnough(looks: readonly FrameLook[], unit: number): boolean {
-  if (looks.length < ENOUGH.frames) return false;
   const choice = chooseStart(looks, unit);
   return 'starts' in choice && choice.starts.length >= ENOUGH.frames && (choice.starts[0]!.bow?.sure ?? 0) >= ENOUGH.bow;
 }
@@ -133,26 +133,25 @@ interface ReadPicture {
 
 /** What one wide look at a frame gave. */
 interface FirstLook {
+  readonly picture: ImageBitmap;
   readonly look: FrameLook;
   readonly region: Region | undefined;
   /** As the network saw it. */
   readonly seen: readonly Look[];
 }
 
+/** What the network says of a frame: where the instrument is, if anywhere, and the ends of the bow where they were looked for. */
+interface CloseLook {
+  readonly look: FrameLook;
+  readonly ends?: BowEnds;
+}
+
 class StartSeeker {
-  /** What the teacher said of the lens goes before what the file notes. */
-  readonly filmed: FilmedPicture;
   readonly camera: SupposedCamera;
   readonly unit: number;
+  readonly layer: FrameLayer;
   private readonly mirror: boolean;
-  private readonly dimensions: Dimensions;
-  private readonly context: BowContext;
-  private readonly model;
-  /** Frames laid on their contours: picture and placing. */
-  private readonly laid = new Map<number, FrameToAlign>();
-
-  /** The slow search for the bow in a frame, should no other show it. */
-  private readonly anywhere = new Map<number, () => BowFound | undefined>();
+  private readonly model: InstrumentModel;
 
   constructor(
     readonly film: StartFilm,
@@ -160,13 +159,13 @@ class StartSeeker {
     private readonly eyes: StartEyes,
     private readonly clearing: Clearing,
   ) {
-    this.filmed = { width: film.width, height: film.height, zoom: known.zoom ?? film.zoom };
-    this.camera = supposedCamera(this.filmed);
+    // What the teacher said of the lens goes before what the file notes.
+    const filmed = { width: film.width, height: film.height, zoom: known.zoom ?? film.zoom };
+    this.camera = supposedCamera(filmed);
     this.unit = Math.max(film.width, film.height) / 960;
     this.mirror = known.side === 'left';
-    this.dimensions = dimensionsOf(known.family, known.size);
-    this.model = instrumentModel(this.dimensions);
-    this.context = bowContextFor(this.camera, this.model, known.family, this.dimensions);
+    this.model = instrumentModel(dimensionsOf(known.family, known.size));
+    this.layer = eyes.openLayer(filmed, known);
   }
 
   /** Pictures of the frames asked for, mirrored for a left-handed player, each told to `opened`, to be closed in the end; people are looked for in each from then on. */
@@ -192,52 +191,28 @@ class StartSeeker {
       if (!region) continue;
       const seen = await this.eyes.look(picture, [{ ...region, side: FIRST * region.side, turn: 0 }]);
       const placed = placeInstrument(this.camera, this.model, withinPicture(this.camera, fuseLooks(seen)));
-      found.push({ look: { ...look, player: true, placed, wrists: [joints['wrist.left'].point, joints['wrist.right'].point] }, region, seen });
+      found.push({ picture, look: { ...look, player: true, placed, wrists: [joints['wrist.left'].point, joints['wrist.right'].point] }, region, seen });
     }
     // Of several people the one with an instrument.
-    return found.length > 0 ? found.reduce((a, b) => (worthOf(b.look) > worthOf(a.look) ? b : a)) : { look, region: undefined, seen: [] };
+    return found.length > 0 ? found.reduce((a, b) => (worthOf(b.look) > worthOf(a.look) ? b : a)) : { picture, look, region: undefined, seen: [] };
   }
 
-  /** Wide looks joined, then closer ones about the instrument as placed, then its contours and the bow. */
-  async closely({ look, region, seen }: FirstLook, picture: ImageBitmap): Promise<FrameLook> {
+  /** Wide looks joined, then closer ones about the instrument as placed, and wider ones for the bow. */
+  async closely({ picture, look, region, seen }: FirstLook): Promise<CloseLook> {
     const wide = [...seen, ...(await this.lookAbout(picture, region!, WIDE))];
-    let placed = placeInstrument(this.camera, this.model, withinPicture(this.camera, fuseLooks(wide))) ?? look.placed;
-    placed = placed && (await this.fromNear(placed, picture));
-    if (!placed) return { ...look, placed: undefined };
-    if (isTrusted({ ...look, placed }, this.unit)) {
-      const colours = colourPicture(picture);
-      const { fit, edges, points } = alignContours(colours, this.camera, this.dimensions, placed.pose, placed.sightings);
-      this.laid.set(look.index, { picture: colours, placed: fit, points });
-      placed = { ...placed, pose: fit.poses[0]!, edges };
-    }
-    const bow = isTrusted({ ...look, placed }, this.unit) ? await this.bow(placed, region!, wide, picture, look) : undefined;
-    return { ...look, placed, bow, neckHand: this.neckHand(placed, look.wrists) };
+    const first = placeInstrument(this.camera, this.model, withinPicture(this.camera, fuseLooks(wide))) ?? look.placed;
+    const placed = first && (await this.fromNear(first, picture));
+    const close: FrameLook = { ...look, placed };
+    if (!isTrusted(close, this.unit)) return { look: close };
+    const points = withinPicture(this.camera, fuseLooks([...wide, ...(await this.lookAbout(picture, region!, FOR_BOW))]));
+    const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
+    return { look: close, ends: { frog: of('bow.frog'), tip: of('bow.tip') } };
   }
 
-  /** Frames that agree, solved together for one instrument and one camera; the points are then those of the solution. `filmed` says another lens where nobody did and the points do. */
-  together(starts: readonly FrameLook[]): { readonly filmed: FilmedPicture; readonly starts: readonly FrameLook[] } {
-    const frames = starts.map(({ index, bow }) => ({ ...this.laid.get(index)!, bow }));
-    const lens = this.filmed.zoom === undefined ? this.lensByPoints(frames) : undefined;
-    const fit = lens ? alignTogether(lens.supposed, this.dimensions, lens.frames) : alignTogether(this.camera, this.dimensions, frames);
-    const solved = starts.map((look, i) => ({
-      ...look,
-      placed: {
-        ...look.placed!,
-        pose: fit.poses[i]!,
-        sightings: INSTRUMENT_LANDMARKS.flatMap((landmark) => {
-          const point = project(fit.camera, toOuter(fit.poses[i]!, fit.model.landmarks[landmark]));
-          return point ? [{ landmark, point, sigma: this.unit }] : [];
-        }),
-      },
-    }));
-    return { filmed: lens ? { ...this.filmed, zoom: zoomOfLens(fit.camera.focal, this.camera.focal) } : this.filmed, starts: solved };
-  }
-
-  /** The lens the network's points speak for where it is not the main one, and the frames as placed through it. */
-  private lensByPoints(frames: readonly FrameToAlign[]): { readonly supposed: SupposedCamera; readonly frames: readonly FrameToAlign[] } | undefined {
-    const seen = frames.map(({ placed, points }) => ({ pose: placed.poses[0]!, points }));
-    const found = lensByPoints(this.camera, this.dimensions, seen);
-    return found && { supposed: found.supposed, frames: frames.map((frame, f) => ({ ...frame, placed: { ...found, poses: [found.poses[f]!] } })) };
+  /** The instrument and bow of a close look on what the picture shows. */
+  async lay({ look, ends }: CloseLook, picture: ImageBitmap): Promise<FrameLook> {
+    const laid = look.placed && ends ? await this.layer.lay(picture, { ...look, placed: look.placed }, ends) : look;
+    return laid.placed ? { ...laid, neckHand: this.neckHand(laid.placed, laid.wrists) } : laid;
   }
 
   /** Which wrist is nearer to the nut. */
@@ -257,20 +232,12 @@ class StartSeeker {
     return instrumentBox(camera, model, placed.pose) ? lookClosely((squares) => eyes.look(picture, squares), camera, model, placed.pose) : placed;
   }
 
-  private async bow(placed: PlacedInstrument, region: Region, wide: readonly Look[], picture: ImageBitmap, look: FrameLook): Promise<BowFound | undefined> {
-    const points = withinPicture(this.camera, fuseLooks([...wide, ...(await this.lookAbout(picture, region, FOR_BOW))]));
-    const of = (name: string): FusedPoint => points.find((p) => p.name === name)!;
-    const args = [lumaFrame(picture, false, look.index, look.t), placed.pose, this.context, of('bow.frog'), of('bow.tip')] as const;
-    this.anywhere.set(look.index, () => bowAnywhere(...args));
-    return bowBetween(...args);
-  }
-
   /** Where no frame shows its bow clearly, the best are searched all over until one does. */
-  withBow(looks: readonly FrameLook[]): FrameLook[] {
+  async withBow(looks: readonly FrameLook[]): Promise<FrameLook[]> {
     const able = looks.filter((l) => isTrusted(l, this.unit)).sort((a, b) => worthOf(b) - worthOf(a));
     if (able.length === 0 || able.some((l) => l.bow)) return [...looks];
     for (const look of able.slice(0, SEARCHED)) {
-      const bow = this.anywhere.get(look.index)?.();
+      const bow = await this.layer.bowAnywhere(look.index);
       if (bow) return looks.map((l) => (l === look ? { ...l, bow } : l));
     }
     return [...looks];

@@ -4,6 +4,7 @@ import { Film } from '../film/openFilm';
 import { findStart, type OnLook, type Start } from '../start/findStart';
 import { LandmarkNetwork } from '../start/landmarkNetwork';
 import { findPeopleBeside, openPeople } from './findPeopleBeside';
+import { layFramesBeside } from './layFramesBeside';
 import { plainError } from './plainError';
 
 let opening: Promise<LandmarkNetwork> | undefined;
@@ -29,7 +30,7 @@ const api = {
       const landmarks = openNetworks();
       const film = await Film.open(blob);
       try {
-        return await findStart(film, known, { findPeople: findPeopleBeside, look: async (...seen) => (await landmarks).look(...seen) }, onLook);
+        return await findStart(film, known, { findPeople: findPeopleBeside, look: async (...seen) => (await landmarks).look(...seen), openLayer: layFramesBeside }, onLook);
       } finally {
         film.close();
       }
