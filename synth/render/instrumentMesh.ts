@@ -8,6 +8,10 @@ import { type InstrumentLooks, swollen } from '../instrument/looks';
 
 type P3 = readonly [number, number, number];
 
+/** How thick a violin's bridge is at the top and at its feet, mm (from memory, lutherie common practice: 1.2 to 1.5 and 4.2 to 4.5). */
+const BRIDGE_TOP = 1.3;
+const BRIDGE_FEET = 4.4;
+
 function surface(rows: readonly (readonly P3[])[], material: THREE.Material, uv?: (r: number, c: number) => readonly [number, number]): THREE.Mesh {
   const columns = rows[0]!.length;
   const position = new Float32Array(rows.length * columns * 3);
@@ -352,14 +356,18 @@ export function instrumentMesh(build: InstrumentBuild, strings: readonly StringL
   const heart = new THREE.Path();
   heart.absellipse(0, -8 * k, 2.6 * k, 3.4 * k, 0, 2 * Math.PI);
   bridge.holes.push(heart);
-  const bridgeGeometry = new THREE.ExtrudeGeometry(bridge, { depth: 3.2 * k, bevelEnabled: false });
-  const sheet = new THREE.Mesh(bridgeGeometry, pale);
-  // Shape's (x, y) are the instrument's (y, z); extruded along x.
-  sheet.matrixAutoUpdate = false;
-  sheet.matrix.set(0, 0, 1, -3.2 * k, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 1);
-  // The feet stand a little forward of the notches.
+  const bridgeGeometry = new THREE.ExtrudeGeometry(bridge, { depth: 1, bevelEnabled: false });
+  // The feet stand a little forward of the notches; the wood is thinner toward the top.
   const lean = (foot[0] + footHigh[0]) / 2 / (base || -1);
-  sheet.matrix.multiply(new THREE.Matrix4().set(1, 0, 0, 0, 0, 1, 0, 0, 0, lean, 1, 0, 0, 0, 0, 1));
+  const vertices = bridgeGeometry.getAttribute('position');
+  for (let i = 0; i < vertices.count; i++) {
+    // Shape's (x, y) are the instrument's (y, z); extruded along x.
+    const [y, z] = [vertices.getX(i), vertices.getY(i)];
+    const thick = k * (BRIDGE_TOP + (BRIDGE_FEET - BRIDGE_TOP) * Math.min(1, Math.max(0, z / (base || -1))));
+    vertices.setXYZ(i, lean * z + thick * (vertices.getZ(i) - 0.5), y, z);
+  }
+  bridgeGeometry.computeVertexNormals();
+  const sheet = new THREE.Mesh(bridgeGeometry, pale);
   group.add(sheet);
 
   // Tailpiece with fine tuners, strings over it, chin rest, end button.

@@ -36,7 +36,7 @@ const HIDES = 9;
 /** So far along and into a contour (mm) its directions in the picture are read. */
 const AHEAD_MM = 2;
 /** Hair and stick cover this much to either side of the hair (mm). */
-const BOW_COVERS_MM = 16;
+export const BOW_COVERS_MM = 16;
 
 /**
  * Looks across every contour that faces the camera.

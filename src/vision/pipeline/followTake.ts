@@ -38,6 +38,8 @@ export interface FollowOptions {
   readonly signal?: AbortSignal;
   /** Called after each frame with the count done so far. */
   readonly onFrame?: (frame: TrackedFrame, done: number, total: number) => void;
+  /** Called with each frame in which the instrument was followed, before anything is put right. */
+  readonly onPosed?: (frame: Frame, pose: Pose) => void;
   /** Only frames from here to there (inclusive) are followed. */
   readonly span?: { readonly from: number; readonly to: number };
   /** Frames of known pose that help to know the instrument again, but are not followed from. */
@@ -121,6 +123,7 @@ export async function followTake(
         signal?.throwIfAborted();
         if (waiting.length >= BOW_BEHIND) await takeOldest();
         const seen = instrument.follow(frame);
+        if (seen.quality > 0) options.onPosed?.(frame, seen.pose);
         const followed = seen.quality > 0 && bowKnown ? bow.follow(frame, seen.pose) : Promise.resolve(UNSEEN);
         // A failure is told when its frame's turn comes.
         followed.catch(() => undefined);

@@ -24,6 +24,7 @@ import type { OpenBowFollower } from '../bow/bowFollower';
 import { type FrameSource, keptFrames } from '../film/frame';
 import { mirrored } from '../film/mirror';
 import { FilmError } from '../film/openFilm';
+import { BridgeWatch } from './bridgeWatch';
 import { findVertical, plumbOf } from './findVertical';
 import { type Anchor, type FollowOptions, followTake } from './followTake';
 import { placeAlike } from './placeAlike';
@@ -166,13 +167,16 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   // Its few pictures are decoded while the others are followed.
   const seeking = findVertical(source.times, frameAt, marks, solution.camera);
   seeking.catch(() => undefined);
-  const tracked = await followTake(source, solution, context, alike ? [alike.anchor] : anchors, {
+  const bridge = new BridgeWatch(solution, dimensions, source.times);
+  const followed = await followTake(source, solution, context, alike ? [alike.anchor] : anchors, {
     ...followOptions(options),
     beside: alike?.beside ?? beside,
     frameAt,
     lookAfresh: options.lookAfresh?.(mirror),
     onFrame: (_, done, total) => options.onProgress?.(done, total),
+    onPosed: (frame, pose) => bridge.see(frame, pose),
   });
+  const seated = bridge.seat(followed);
   const zenith = await seeking;
   const vertical = zenith && withFocalDoubt(zenith, Math.hypot(logFocalSigma(solution), STEADIED_LOG_FOCAL_SIGMA));
   // Frames in which only the bow is marked lean on the instrument followed there.
@@ -180,7 +184,7 @@ async function measureRightHanded(source: FrameSource, marks: Marks, options: Me
   const bowOnly = marks.frames.filter((f) => !placing.has(f.t));
   // Those are followed again, and the sound is listened to then.
   const listening = bowOnly.length > 0 ? undefined : await options.listen?.(marks.instrument.family);
-  const measures = measureTracked({ family: marks.instrument.family, dimensions, solution, vertical, plumb: plumbOf(marks), tracked }, listening);
+  const measures = measureTracked({ family: marks.instrument.family, dimensions, vertical, plumb: plumbOf(marks), ...seated }, listening);
   return bowOnly.length > 0 ? mend(source, marks, measures, bowOnly, options) : measures;
 }
 
