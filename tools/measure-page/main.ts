@@ -28,7 +28,7 @@ export interface MeasuredFiles {
 declare global {
   interface Window {
     tellProgress?(done: number, total: number): void;
-    /** Starts the film without marks. */
+    /** Starts the film without marks, timed from when the networks are loaded. */
     startFilm(known: KnownOfClip): Promise<{ start: Start; milliseconds: number }>;
     measureFilm(given: { marksText: string; rubric: Rubric; stage: Stage; task?: Task }): Promise<MeasuredFiles>;
   }
@@ -39,6 +39,8 @@ let starter: Comlink.Remote<StartWorker> | undefined;
 window.startFilm = async (known) => {
   const blob = document.querySelector<HTMLInputElement>('#film')!.files![0]!;
   starter ??= Comlink.wrap<StartWorker>(new Worker(new URL('../../src/vision/workers/start.worker.ts', import.meta.url), { type: 'module' }));
+  // What stops them is told by the search itself.
+  await starter.prepare().catch(() => undefined);
   const begun = performance.now();
   const start = await starter.find(blob, known);
   return { start, milliseconds: performance.now() - begun };

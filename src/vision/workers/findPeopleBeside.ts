@@ -10,13 +10,8 @@ export async function findPeopleBeside(picture: ImageBitmap): Promise<Joints[]> 
   return open().find(Comlink.transfer(copy, [copy]));
 }
 
-/** Begins to load the network, so that the first picture need not wait. */
-export function openPeople(): void {
-  open()
-    .open()
-    // Told when the first picture is asked about.
-    .catch(() => undefined);
-}
+/** Loads the network, so that the first picture need not wait. Rejects where this browser cannot run it. */
+export const openPeople = (): Promise<void> => open().open();
 
 function open(): Comlink.Remote<PeopleWorker> {
   worker ??= Comlink.wrap<PeopleWorker>(new Worker(new URL('./people.worker.ts', import.meta.url), { type: 'module' }));
