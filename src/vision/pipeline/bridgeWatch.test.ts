@@ -25,20 +25,19 @@ const poseAt = (frame: number): Pose => ({
   rotation: multiply(fromRotationVector([0.02 * Math.sin(frame / 6), 0.1, 0]), multiply(fromRotationVector([Math.PI - 0.8, 0, 0]), fromRotationVector([0, 0, -1.2]))),
   translation: [10 + 12 * Math.sin(frame / 5), 5, 520],
 });
-/** A bow that goes to and fro between bridge and fingerboard, without its ends. */
-function bowAt(frame: number): BowSighting {
-  const x = 30 + 12 * Math.sin(frame / 9);
+/** A bow that goes to and fro between bridge and fingerboard, or stays at a distance (mm) from the bridge; without its ends. */
+function bowAt(frame: number, x = 30 + 12 * Math.sin(frame / 9)): BowSighting {
   const [a, b] = [200, -200].map((y) => project(camera, toOuter(poseAt(frame), [x, y, 3]))!) as [Vec2, Vec2];
   return { ...NO_BOW, line: { a, b, sigmaA: 0.4, sigmaB: 0.4, shareA: 0, shareB: 1 }, score: 0.9 };
 }
 
 /** A frame that shows nothing but the bridge, from its top toward the eye as far as its arc goes on, and the bow. */
-function shoot(index: number, bridge = 80): Frame {
+function shoot(index: number, bridge = 80, bow = bowAt(index)): Frame {
   const random = seededRandom(300 + index);
   const pose = poseAt(index);
   const eye = toInner(pose, [0, 0, 0]);
   const edge = farEdge(model, eye[0]);
-  const { a, b } = bowAt(index).line!;
+  const { a, b } = bow.line!;
   const long = Math.hypot(b[0] - a[0], b[1] - a[1]);
   const luma = Uint8Array.from({ length: width * height }, (_, i) => {
     const p: Vec2 = [(i % width) + 0.5, Math.floor(i / width) + 0.5];
@@ -116,10 +115,19 @@ describe('the bridge of a film', () => {
     const out = watch.seat(tracked).tracked;
     expect(Math.abs(off(out[20]!.pose!, out[20]!.index))).toBeLessThan(0.35 * Math.abs(off(tracked[20]!.pose!, tracked[20]!.index)));
   });
-  it('stays where the marks have it if the film does not show it, or nobody knows where the bow is', () => {
+  it('stays where the marks have it if the film does not show it, the bow lies before it, or nobody knows where the bow is', () => {
     const placed = placedOff(5);
     const plain = Array.from({ length: 30 }, (_, i) => shoot(2 * i, 0));
-    for (const { before, tracked, solution } of [seated(placed, plain), seated(placed, film, () => NO_BOW), seated(placed, [])]) {
+    // Before the bridge all the time, here and there.
+    const covered = [2, 6, 10].map((x) => {
+      const staying = (frame: number) => bowAt(frame, x);
+      return seated(
+        placed,
+        Array.from({ length: 20 }, (_, i) => shoot(3 * i, 80, staying(3 * i))),
+        staying,
+      );
+    });
+    for (const { before, tracked, solution } of [...covered, seated(placed, plain), seated(placed, film, () => NO_BOW), seated(placed, [])]) {
       expect(solution).toBe(placed.solution);
       expect(tracked).toBe(before);
     }
