@@ -1,3 +1,4 @@
+import { median } from '../statistics';
 import { STRIP } from './bridgeTop';
 
 /** Brightness of the strip about a bridge in one frame, row by row; NaN where the bow covers it or the picture ends. */
@@ -90,5 +91,3 @@ function changeAlong(strip: Float32Array, arm: number): Float32Array {
     return changes.length < LEAST_SHARE * STRIP.rows ? Number.NaN : median(changes);
   });
 }
-
-const median = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1]!;

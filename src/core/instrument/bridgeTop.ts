@@ -1,5 +1,6 @@
 import type { Vec3 } from '../geometry/vec3';
 import type { InstrumentModel } from './landmarks';
+import { bridgeArc } from './strings';
 
 /** How thick a bridge is at its top, mm of a full-size violin (from memory, lutherie common practice: 1.2 to 1.5). */
 const TOP_THICK = 1.3;
@@ -21,12 +22,7 @@ const columnAt = (model: InstrumentModel, column: number): number => (column - (
 export function stripPlace(model: InstrumentModel, row: number, column: number): Vec3 {
   const half = model.bridgeSpread / 2;
   const y = REACH * half * (1 - (2 * row) / (STRIP.rows - 1));
-  return [columnAt(model, column), y, topAt(model, y)];
-}
-
-/** Height (mm) of the bridge's top over the plane of the strings. */
-function topAt({ dimensions: { bridgeRadius: r }, bridgeSpread }: InstrumentModel, y: number): number {
-  return Math.sqrt(r * r - y * y) - Math.sqrt(r * r - (bridgeSpread / 2) ** 2);
+  return [columnAt(model, column), y, bridgeArc(model, y)];
 }
 
 /** Where (mm along the strings, from the notches) the edge of the bridge's top lies that stands out against what is behind it, for an eye on the nut's side (+) or on the player's (-). */

@@ -9,15 +9,18 @@ export interface StringLine {
   readonly nut: Vec3;
 }
 
+/** Height (mm) of the bridge's arc over the chord of its outer notches, at a distance y (mm) from its middle. */
+export function bridgeArc({ dimensions: { bridgeRadius: r }, bridgeSpread }: InstrumentModel, y: number): number {
+  return Math.sqrt(r * r - y * y) - Math.sqrt(r * r - (bridgeSpread / 2) ** 2);
+}
+
 /** Ends of the strings from the lowest to the highest. Inner notches stand above the chord by the bridge's arc. Four strings in every family. */
 export function notches(model: InstrumentModel): { readonly bridge: Vec3; readonly nut: Vec3 }[] {
-  const r = model.dimensions.bridgeRadius;
   const half = model.bridgeSpread / 2;
   const nutHalf = model.dimensions.nutSpread / 2;
-  const rise = (y: number) => Math.sqrt(r * r - y * y) - Math.sqrt(r * r - half * half);
   return [1, 1 / 3, -1 / 3, -1].map((share) => {
     const y = share * half;
-    return { bridge: [0, y, rise(y)], nut: [model.stringLength, share * nutHalf, 0.7 * (1 - share * share)] };
+    return { bridge: [0, y, bridgeArc(model, y)], nut: [model.stringLength, share * nutHalf, 0.7 * (1 - share * share)] };
   });
 }
 

@@ -7,6 +7,7 @@ import type { InstrumentModel } from '../../core/instrument/landmarks';
 import { archAt, halfWidthAt } from '../../core/instrument/outline';
 import { buildRelief, type DepthMap, type Relief, renderDepth } from '../../core/instrument/relief';
 import { addColour, type ColourPicture } from '../image/colourPicture';
+import { bowCover } from './bowCover';
 import type { BowInPicture } from './keyFrame';
 
 /** How strongly the picture changes across a contour, at offsets to both sides of where a pose puts it. */
@@ -35,8 +36,6 @@ const LEAST_RIB = 3.5;
 const HIDES = 9;
 /** So far along and into a contour (mm) its directions in the picture are read. */
 const AHEAD_MM = 2;
-/** Hair and stick cover this much to either side of the hair (mm). */
-export const BOW_COVERS_MM = 16;
 
 /**
  * Looks across every contour that faces the camera.
@@ -48,7 +47,7 @@ export function contourProfiles(picture: ColourPicture, camera: Camera, model: I
   const reach = Math.round(search / PITCH);
   const eye = toInner(pose, [0, 0, 0]);
   const up = subtract(bodyPoint(model.frame, 0, 0, 1), bodyPoint(model.frame, 0, 0, 0));
-  const covered = (BOW_COVERS_MM * camera.focal) / pose.translation[2];
+  const covered = bow && bowCover(camera, pose, bow);
   const wood = renderDepth(reliefOf(model), pose, camera);
   const belly = bellyColour(picture, camera, model, pose, wood);
   const unlikePlate = belly && unlikeBelly(belly);
@@ -63,7 +62,7 @@ export function contourProfiles(picture: ColourPicture, camera: Camera, model: I
     // Seen along itself a contour has no side.
     if (run < 0.12 * unit) continue;
     if (isHidden(wood, point, toOuter(pose, place)[2] - HIDES * model.frame.scale)) continue;
-    if (bow && distanceToLine(point, bow) < covered) continue;
+    if (covered?.(point)) continue;
     if (station.contour.startsWith('back') && ribInPicture(station, model, pose, camera, point) < LEAST_RIB * unit) continue;
     const along: Vec2 = [(ahead[0] - point[0]) / run, (ahead[1] - point[1]) / run];
     const across: Vec2 = [-along[1], along[0]];
@@ -107,11 +106,6 @@ function isHidden(wood: DepthMap, [x, y]: Vec2, from: number): boolean {
 function ribInPicture({ at, contour }: ContourStation, model: InstrumentModel, pose: Pose, camera: Camera, back: Vec2): number {
   const plate = project(camera, toOuter(pose, contourPlace(model, { at, contour: contour === 'back.low' ? 'plate.low' : 'plate.high' })));
   return plate ? Math.hypot(plate[0] - back[0], plate[1] - back[1]) : 0;
-}
-
-function distanceToLine(p: Vec2, { frog, tip }: BowInPicture): number {
-  const long = Math.hypot(tip[0] - frog[0], tip[1] - frog[1]) || 1;
-  return Math.abs((p[0] - frog[0]) * (tip[1] - frog[1]) - (p[1] - frog[1]) * (tip[0] - frog[0])) / long;
 }
 
 /** Red, green, blue, 0..255 each. */

@@ -6,6 +6,7 @@ import type { InstrumentModel } from '../../core/instrument/landmarks';
 import { robustLine } from '../../core/linalg/robustLine';
 import type { Frame } from '../film/frame';
 import { sampleLuma } from '../image/gray';
+import { bowCover } from './bowCover';
 import type { BowInPicture } from './keyFrame';
 
 /** Stations along an edge, and the sideways search about where the marks put it (px at 960 across, ours). */
@@ -18,8 +19,6 @@ const LEAST_CONTRAST = 5;
 const LEAST_SUPPORT = 0.45;
 /** Strings nearer each other than this (px at 960 across) cannot be told apart within the marks' error (ours). */
 const LEAST_GAP = 5;
-/** Hair and stick cover this much to either side of the hair (mm). */
-const BOW_COVERS_MM = 16;
 /** What a found edge may still be off, px at 960 across, 1 sigma: the drawn line against the true one (ours). */
 const FLOOR = 0.3;
 
@@ -94,18 +93,14 @@ function railOf(
   if (length < 20 * unit) return undefined;
   const u: Vec2 = [(last[0] - first[0]) / length, (last[1] - first[1]) / length];
   const normal: Vec2 = [-u[1], u[0]];
-  const bowLength = bow ? Math.hypot(bow.tip[0] - bow.frog[0], bow.tip[1] - bow.frog[1]) || 1 : 1;
-  const band = (BOW_COVERS_MM * camera.focal) / pose.translation[2];
+  const covered = bow && bowCover(camera, pose, bow);
   const width = (isStringEdge(edge) ? 1.3 : 1) * unit;
   const stations: Rail['stations'][number][] = [];
   for (let k = 0; k < STATIONS; k++) {
     const share = k / (STATIONS - 1);
     const point = project(camera, toOuter(pose, edgePoint(model, edge, span[0] + (span[1] - span[0]) * share)));
     if (!point) continue;
-    if (bow) {
-      const away = Math.abs((point[0] - bow.frog[0]) * (bow.tip[1] - bow.frog[1]) - (point[1] - bow.frog[1]) * (bow.tip[0] - bow.frog[0])) / bowLength;
-      if (away < band) continue;
-    }
+    if (covered?.(point)) continue;
     const at = (o: number) => {
       let sum = 0;
       for (const a of [-1.5, -0.5, 0.5, 1.5]) {

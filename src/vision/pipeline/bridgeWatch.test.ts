@@ -8,6 +8,7 @@ import { farEdge } from '../../core/instrument/bridgeTop';
 import { dimensionsOf } from '../../core/instrument/dimensions';
 import { INSTRUMENT_LANDMARKS, instrumentModel } from '../../core/instrument/landmarks';
 import { solveMarks } from '../../core/instrument/solveMarks';
+import { bridgeArc } from '../../core/instrument/strings';
 import type { TrackedFrame } from '../../core/measures/measureFrames';
 import { normal, seededRandom } from '../../core/random';
 import type { Frame } from '../film/frame';
@@ -51,12 +52,10 @@ function shoot(index: number, bridge = 80, bow = bowAt(index)): Frame {
 
 /** Where a ray meets the arc of the strings. */
 function onArc(eye: Vec3, d: Vec3): Vec2 {
-  const r = dimensions.bridgeRadius;
   let y = 0;
   let k = 0;
   for (let i = 0; i < 4; i++) {
-    const height = Math.sqrt(Math.max(0, r * r - y * y)) - Math.sqrt(r * r - (model.bridgeSpread / 2) ** 2);
-    k = (height - eye[2]) / d[2];
+    k = (bridgeArc(model, Math.max(-40, Math.min(40, y))) - eye[2]) / d[2];
     y = eye[1] + k * d[1];
   }
   return [eye[0] + k * d[0], y];

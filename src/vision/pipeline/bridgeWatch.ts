@@ -14,7 +14,8 @@ import type { TrackedFrame } from '../../core/measures/measureFrames';
 import type { Frame } from '../film/frame';
 import { spaced } from '../film/spaced';
 import { sampleLuma } from '../image/gray';
-import { BOW_COVERS_MM } from '../instrument/contourSearch';
+import { bowCover } from '../instrument/bowCover';
+import type { BowInPicture } from '../instrument/keyFrame';
 
 /** The bridge is looked at in so many frames of a film at most, and so far apart at least (seconds). */
 const MOST = 60;
@@ -115,15 +116,13 @@ function asPosed({ pose: followed, light }: Seen, pose: Pose, camera: Camera, mo
   return out;
 }
 
-/** The strip without what hair and stick cover. */
-function freeOfBow(light: BridgeStrip, pose: Pose, camera: Camera, model: InstrumentModel, { frog, tip }: { readonly frog: Vec2; readonly tip: Vec2 }): BridgeStrip {
-  const covered = (BOW_COVERS_MM * model.frame.scale * camera.focal) / pose.translation[2];
-  const long = Math.hypot(tip[0] - frog[0], tip[1] - frog[1]) || 1;
+/** The strip without what the bow covers. */
+function freeOfBow(light: BridgeStrip, pose: Pose, camera: Camera, model: InstrumentModel, bow: BowInPicture): BridgeStrip {
+  const covered = bowCover(camera, pose, bow);
   const out = light.slice();
   eachCell((cell, row, column) => {
     const image = project(camera, toOuter(pose, stripPlace(model, row, column)));
-    const aside = image ? Math.abs((image[0] - frog[0]) * (tip[1] - frog[1]) - (image[1] - frog[1]) * (tip[0] - frog[0])) / long : 0;
-    if (aside < covered) out[cell] = Number.NaN;
+    if (image && covered(image)) out[cell] = Number.NaN;
   });
   return out;
 }
